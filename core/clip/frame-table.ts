@@ -1,0 +1,102 @@
+import { STANDARD_RATES, type Rational, rational, toNumber } from '../time/rational';
+import { type Frame, type Seconds, frame, seconds } from '../time/units';
+
+/**
+ * When each frame of a clip starts, in seconds from its first frame. Frames are counted in
+ * presentation order. A clip of constant rate is kept as the rate, so no container's rounding
+ * (a millisecond in WebM) reaches a path.
+ */
+export type FrameTable =
+  | { readonly kind: 'constant'; readonly rate: Rational; readonly count: number }
+  | { readonly kind: 'variable'; readonly starts: readonly number[]; readonly endS: number };
+
+/** An instant this close before a frame's start, in frames, counts as in that frame. */
+const NUDGE_FRAMES = 1e-6;
+
+export function frameCount(table: FrameTable): number {
+  return table.kind === 'constant' ? table.count : table.starts.length;
+}
+
+/** Start of frame `n`; of the frame after the last one, the clip's end. */
+export function startOf(table: FrameTable, n: Frame): Seconds {
+  if (table.kind === 'constant') return seconds((n * table.rate.den) / table.rate.num);
+  return seconds(n >= table.starts.length ? table.endS : table.starts[Math.max(0, n)]!);
+}
+
+/** Length of the whole clip. */
+export function durationOf(table: FrameTable): Seconds {
+  return startOf(table, frame(frameCount(table)));
+}
+
+/** The frame whose interval contains `at`; before the first the first, after the last the last. */
+export function frameAt(table: FrameTable, at: Seconds): Frame {
+  const last = frameCount(table) - 1;
+  if (table.kind === 'constant') {
+    const n = Math.floor((at * table.rate.num) / table.rate.den + NUDGE_FRAMES);
+    return frame(Math.min(last, Math.max(0, n)));
+  }
+  const nudged = at + NUDGE_FRAMES * (table.endS / table.starts.length);
+  let low = 0;
+  let high = last;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (table.starts[middle]! <= nudged) low = middle;
+    else high = middle - 1;
+  }
+  return frame(low);
+}
+
+/** Mean frames a second over the whole clip. */
+export function meanRateHz(table: FrameTable): number {
+  return table.kind === 'constant' ? toNumber(table.rate) : table.starts.length / table.endS;
+}
+
+/** Length of one frame at `n`, in seconds. */
+export function frameDurationAt(table: FrameTable, n: Frame): Seconds {
+  return seconds(startOf(table, frame(n + 1)) - startOf(table, n));
+}
+
+/** The same frames read at another rate: 120 frames a second read at 30 play four times slower. */
+export function readAt(table: FrameTable, rate: Rational | null): FrameTable {
+  if (rate === null) return table;
+  if (table.kind === 'constant') return { kind: 'constant', rate, count: table.count };
+  const stretch = meanRateHz(table) / toNumber(rate);
+  return { kind: 'variable', starts: table.starts.map((s) => s * stretch), endS: table.endS * stretch };
+}
+
+/**
+ * A table from presentation times in seconds, ascending and distinct, the first of any value.
+ * `lastDurationS` is the length of the last frame where the file tells it. Times that lie within
+ * `toleranceS` of an even grid (a container's own rounding) become a constant rate.
+ */
+export function tableFromTimes(
+  times: readonly number[],
+  lastDurationS: number | undefined,
+  toleranceS = 0.0011,
+): FrameTable {
+  const count = times.length;
+  if (count === 0) throw new RangeError('a clip needs at least one frame');
+  const first = times[0]!;
+  if (count === 1) {
+    const duration = lastDurationS && lastDurationS > 0 ? lastDurationS : 1 / 30;
+    return { kind: 'constant', rate: nearestRate(1 / duration), count };
+  }
+  const span = times[count - 1]! - first;
+  const rate = nearestRate((count - 1) / span);
+  const step = rate.den / rate.num;
+  const even = times.every((t, i) => Math.abs(t - first - i * step) <= toleranceS);
+  if (even) return { kind: 'constant', rate, count };
+  const starts = times.map((t) => t - first);
+  const lastS = lastDurationS && lastDurationS > 0 ? lastDurationS : span / (count - 1);
+  return { kind: 'variable', starts, endS: starts[count - 1]! + lastS };
+}
+
+/** A standard rate within a thousandth of the measured one, nearest first; else the measured one as a fraction. */
+function nearestRate(hz: number): Rational {
+  const off = (r: Rational) => Math.abs(toNumber(r) / hz - 1);
+  const best = STANDARD_RATES.reduce((a, b) => (off(b) < off(a) ? b : a));
+  if (off(best) < 0.0004) return best;
+  const whole = Math.round(hz);
+  if (whole > 0 && Math.abs(whole / hz - 1) < 0.0004) return rational(whole);
+  return rational(Math.max(1, Math.round(hz * 1000)), 1000);
+}

@@ -1,0 +1,45 @@
+import type { z } from 'zod';
+import type { FrameTable } from '../clip/frame-table';
+import type { Notice } from '../notice';
+import type { TimePath } from '../path/path';
+
+/** What a move may know besides the path: the clip it reads, its rates. */
+export interface MoveContext {
+  readonly table: FrameTable;
+}
+
+export interface MoveResult {
+  readonly path: TimePath;
+  readonly notices: readonly Notice[];
+}
+
+/** How one value of a move is shown and typed. */
+export type Field<V> = {
+  readonly key: keyof V & string;
+  readonly label: string;
+  readonly help: string;
+  /** Hidden unless this holds. */
+  readonly when?: (values: V) => boolean;
+} & (
+  | { readonly kind: 'count'; readonly min: number; readonly max: number }
+  | { readonly kind: 'percent'; readonly min: number; readonly max: number }
+  | { readonly kind: 'frames'; readonly min: number; readonly max: number }
+  | { readonly kind: 'choice'; readonly options: readonly { value: string; label: string }[] }
+);
+
+/**
+ * One move, whole: its words, its values with their limits, and its function. The card, the
+ * fields, the help and the project file all come from this.
+ */
+export interface Move<V> {
+  readonly id: string;
+  readonly name: string;
+  /** One sentence for the card and the help. */
+  readonly summary: string;
+  readonly schema: z.ZodType<V>;
+  readonly defaults: V;
+  readonly fields: readonly Field<V>[];
+  /** The shape on the card: source time at evenly spaced result times, both 0 to 1. */
+  readonly shape: readonly number[];
+  apply(path: TimePath, values: V, context: MoveContext): MoveResult;
+}

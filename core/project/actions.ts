@@ -1,0 +1,133 @@
+import { produce } from 'immer';
+import { moveById, type ChainStep } from '../moves/registry';
+import type { Rational } from '../time/rational';
+import type { Clip, Piece, Project, Span } from './schema';
+
+/**
+ * Every change a person can make to a project. Each returns a new project and leaves the old one as
+ * it was; a change that names something that is not there, or changes nothing, returns the same object.
+ */
+const change = (project: Project, recipe: (draft: Project) => void): Project => produce(project, recipe);
+
+const pieceIn = (project: Project, pieceId: string): Piece | undefined =>
+  project.pieces.find((p) => p.id === pieceId);
+
+export function renameProject(project: Project, name: string): Project {
+  const trimmed = name.trim().slice(0, 200);
+  return trimmed === '' ? project : change(project, (d) => void (d.name = trimmed));
+}
+
+export function setFormat(
+  project: Project,
+  format: { rate: Rational; size: { width: number; height: number } },
+): Project {
+  return change(project, (d) => {
+    d.rate = format.rate;
+    d.size = format.size;
+  });
+}
+
+export function addClip(project: Project, clip: Clip): Project {
+  return change(project, (d) => void d.clips.push(clip));
+}
+
+/** Takes a clip out, with the pieces that read it. */
+export function removeClip(project: Project, clipId: string): Project {
+  return change(project, (d) => {
+    d.clips = d.clips.filter((c) => c.id !== clipId);
+    d.pieces = d.pieces.filter((p) => p.clipId !== clipId);
+  });
+}
+
+export function addPiece(project: Project, piece: Piece): Project {
+  return change(project, (d) => void d.pieces.push(piece));
+}
+
+export function removePiece(project: Project, pieceId: string): Project {
+  return change(project, (d) => void (d.pieces = d.pieces.filter((p) => p.id !== pieceId)));
+}
+
+/** Sets the span, in order and at least a frame long, inside a clip of `clipFrames` frames. */
+export function setSpan(project: Project, pieceId: string, span: Span, clipFrames: number): Project {
+  const first = Math.min(Math.max(0, Math.min(span.in, span.out - 1)), clipFrames - 1);
+  const end = Math.min(Math.max(first + 1, span.out), clipFrames);
+  return change(project, (d) => {
+    const piece = pieceIn(d, pieceId);
+    if (piece) Object.assign(piece.span, { in: first, out: end });
+  });
+}
+
+export function addMark(project: Project, clipId: string, mark: { id: string; name: string; frame: number }): Project {
+  return change(project, (d) => {
+    const clip = d.clips.find((c) => c.id === clipId);
+    if (!clip || clip.marks.some((m) => m.frame === mark.frame)) return;
+    clip.marks.push(mark);
+    clip.marks.sort((a, b) => a.frame - b.frame);
+  });
+}
+
+export function renameMark(project: Project, clipId: string, markId: string, name: string): Project {
+  return change(project, (d) => {
+    const mark = d.clips.find((c) => c.id === clipId)?.marks.find((m) => m.id === markId);
+    if (mark && name.trim() !== '') mark.name = name.trim().slice(0, 200);
+  });
+}
+
+export function removeMark(project: Project, clipId: string, markId: string): Project {
+  return change(project, (d) => {
+    const clip = d.clips.find((c) => c.id === clipId);
+    if (clip) clip.marks = clip.marks.filter((m) => m.id !== markId);
+  });
+}
+
+/** Appends a move with its default values to a piece's chain. */
+export function addStep(project: Project, pieceId: string, step: { id: string; move: string }): Project {
+  const move = moveById(step.move);
+  if (!move) return project;
+  return change(project, (d) => {
+    pieceIn(d, pieceId)?.chain.push({ ...step, on: true, values: { ...move.defaults } });
+  });
+}
+
+const changeStep = (project: Project, pieceId: string, stepId: string, recipe: (step: ChainStep) => void) =>
+  change(project, (d) => {
+    const step = pieceIn(d, pieceId)?.chain.find((s) => s.id === stepId);
+    if (step) recipe(step);
+  });
+
+/** Sets one value of a move; a value its schema refuses leaves the project as it was. */
+export function setStepValue(
+  project: Project,
+  pieceId: string,
+  stepId: string,
+  key: string,
+  value: unknown,
+): Project {
+  const step = pieceIn(project, pieceId)?.chain.find((s) => s.id === stepId);
+  const move = step && moveById(step.move);
+  if (!step || !move?.schema.safeParse({ ...step.values, [key]: value }).success) return project;
+  return changeStep(project, pieceId, stepId, (s) => void (s.values[key] = value));
+}
+
+export function switchStep(project: Project, pieceId: string, stepId: string, on: boolean): Project {
+  return changeStep(project, pieceId, stepId, (s) => void (s.on = on));
+}
+
+export function removeStep(project: Project, pieceId: string, stepId: string): Project {
+  return change(project, (d) => {
+    const piece = pieceIn(d, pieceId);
+    if (piece) piece.chain = piece.chain.filter((s) => s.id !== stepId);
+  });
+}
+
+/** Moves a link of the chain by `by` places, as far as the chain goes. */
+export function shiftStep(project: Project, pieceId: string, stepId: string, by: number): Project {
+  return change(project, (d) => {
+    const chain = pieceIn(d, pieceId)?.chain;
+    const from = chain?.findIndex((s) => s.id === stepId) ?? -1;
+    if (!chain || from < 0) return;
+    const to = Math.min(chain.length - 1, Math.max(0, from + by));
+    const [step] = chain.splice(from, 1);
+    chain.splice(to, 0, step!);
+  });
+}

@@ -1,0 +1,80 @@
+import { z } from 'zod';
+import { ChainStepSchema } from '../moves/registry';
+import { RationalSchema } from '../time/rational';
+
+/** The version this program writes. A file with a greater one is refused with a sentence. */
+export const PROJECT_VERSION = 1;
+
+const name = z.string().trim().min(1).max(200);
+const id = z.string().min(1).max(100);
+
+/** A named instant of a clip, at the start of one of its frames. */
+export const MarkSchema = z.object({ id, name, frame: z.int().min(0) });
+export type Mark = z.infer<typeof MarkSchema>;
+
+/** An imported video as the project knows it; its frames are in the media store under `mediaId`. */
+export const ClipSchema = z.object({
+  id,
+  mediaId: id,
+  name,
+  marks: z.array(MarkSchema),
+  /** Read at this rate instead of its own; null for its own. */
+  readAt: RationalSchema.nullable(),
+});
+export type Clip = z.infer<typeof ClipSchema>;
+
+/** Frames [in, out) of the clip. */
+export const SpanSchema = z
+  .object({ in: z.int().min(0), out: z.int().min(1) })
+  .refine((s) => s.out > s.in, 'a span ends after it begins');
+export type Span = z.infer<typeof SpanSchema>;
+
+/** One span with its chain of moves. */
+export const PieceSchema = z.object({ id, clipId: id, span: SpanSchema, chain: z.array(ChainStepSchema) });
+export type Piece = z.infer<typeof PieceSchema>;
+
+/** One piece of work, whole: everything but the media itself. */
+export const ProjectSchema = z
+  .object({
+    format: z.literal('skip-back-project'),
+    version: z.literal(PROJECT_VERSION),
+    id,
+    name,
+    /** Milliseconds since 1970. */
+    createdAt: z.number(),
+    rate: RationalSchema,
+    /** Picture size of the result, even numbers. */
+    size: z.object({
+      width: z.int().min(16).max(8192).multipleOf(2),
+      height: z.int().min(16).max(8192).multipleOf(2),
+    }),
+    clips: z.array(ClipSchema),
+    pieces: z.array(PieceSchema),
+  })
+  .superRefine((project, context) => {
+    const clips = new Set(project.clips.map((c) => c.id));
+    project.pieces.forEach((piece, i) => {
+      if (!clips.has(piece.clipId))
+        context.addIssue({ code: 'custom', path: ['pieces', i, 'clipId'], message: 'names a clip that is not there' });
+    });
+  });
+export type Project = z.infer<typeof ProjectSchema>;
+
+/** A project read from outside, or the sentence that says why not. */
+export function readProject(
+  data: unknown,
+): { ok: true; project: Project } | { ok: false; sentence: string } {
+  const head = z.object({ format: z.string(), version: z.number() }).safeParse(data);
+  if (!head.success || head.data.format !== 'skip-back-project')
+    return { ok: false, sentence: 'This is not a Skip Back project.' };
+  if (head.data.version > PROJECT_VERSION)
+    return {
+      ok: false,
+      sentence: `This project was saved by a newer version (${head.data.version}); this one reads up to ${PROJECT_VERSION}.`,
+    };
+  const parsed = ProjectSchema.safeParse(data);
+  if (parsed.success) return { ok: true, project: parsed.data };
+  const issue = parsed.error.issues[0];
+  const place = issue?.path.join(' › ') ?? '';
+  return { ok: false, sentence: `The project is damaged at "${place}": ${issue?.message ?? 'unreadable'}.` };
+}

@@ -1,0 +1,27 @@
+declare const unit: unique symbol;
+
+/** A whole number of frames, or a frame's index. Of what (a clip, the result) the name says. */
+export type Frame = number & { readonly [unit]: 'frame' };
+
+/** Seconds, as a double: sub-frame exact over any length a file can have. */
+export type Seconds = number & { readonly [unit]: 'seconds' };
+
+/** Marks a plain number as frames. Throws when it is not whole: that is a bug, not a user's mistake. */
+export function frame(value: number): Frame {
+  if (!Number.isSafeInteger(value)) throw new RangeError(`not a whole frame: ${value}`);
+  return value as Frame;
+}
+
+/** Marks a plain number as seconds. Throws when it is not finite. */
+export function seconds(value: number): Seconds {
+  if (!Number.isFinite(value)) throw new RangeError(`not seconds: ${value}`);
+  return value as Seconds;
+}
+
+/**
+ * The nearest whole number, halves up: the rounding of every length in the product.
+ * A billionth of slack keeps 30.499999999999996, meant as 30.5, from going down.
+ */
+export function roundHalfUp(value: number): number {
+  return Math.floor(value + 0.5 + 1e-9);
+}
