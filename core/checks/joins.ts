@@ -53,16 +53,15 @@ export function joinsOf(path: TimePath, table: FrameTable): Join[] {
   return joins;
 }
 
-/** The join from the last frame back to the first: whether the path loops without a seam. */
-export function loopJoin(path: TimePath, table: FrameTable): Join | undefined {
-  const first = path.segments[0];
-  const last = path.segments[path.segments.length - 1];
-  if (!first || !last || pathFrames(path) < 2) return undefined;
-  return measure(last, first, path, table, 0);
+/** The join from the end of one path to the beginning of another of the same clip; undefined for less than two frames. */
+export function joinBetween(before: TimePath, after: TimePath, table: FrameTable): Join | undefined {
+  const last = before.segments[before.segments.length - 1];
+  const first = after.segments[0];
+  if (!first || !last || (before === after && pathFrames(before) < 2)) return undefined;
+  return measure(last, first, before, table, 0);
 }
 
-/** Whether the last frame leads to the first as any other leads to its next. */
-export function loopCloses(path: TimePath, table: FrameTable): boolean {
-  const join = loopJoin(path, table);
-  return join !== undefined && !join.skips;
+/** The join from the last frame back to the first: whether the path loops without a seam. */
+export function loopJoin(path: TimePath, table: FrameTable): Join | undefined {
+  return joinBetween(path, path, table);
 }

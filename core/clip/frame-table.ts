@@ -46,6 +46,13 @@ export function frameAt(table: FrameTable, at: Seconds): Frame {
   return frame(low);
 }
 
+/** An instant as frames and a fraction, for drawing: 2.5 is the middle of frame 2. */
+export function frameAndFraction(table: FrameTable, at: Seconds): number {
+  if (table.kind === 'constant') return (at * table.rate.num) / table.rate.den;
+  const n = frameAt(table, at);
+  return n + (at - startOf(table, n)) / frameDurationAt(table, n);
+}
+
 /** Mean frames a second over the whole clip. */
 export function meanRateHz(table: FrameTable): number {
   return table.kind === 'constant' ? toNumber(table.rate) : table.starts.length / table.endS;

@@ -1,4 +1,4 @@
-import { type Join, joinsOf, loopJoin } from '../checks/joins';
+import { type Join, joinsOf } from '../checks/joins';
 import { type FrameTable, readAt } from '../clip/frame-table';
 import { type AppliedStep, applyChain } from '../moves/registry';
 import { type TimePath, pathFrames, sampleFrames, spanPath } from '../path/path';
@@ -16,7 +16,6 @@ export interface CompiledPiece {
   readonly path: TimePath;
   readonly shown: Int32Array;
   readonly joins: readonly Join[];
-  readonly loop: Join | undefined;
   readonly steps: readonly AppliedStep[];
 }
 
@@ -33,7 +32,6 @@ export function compilePiece(piece: Piece, clip: Clip, table: FrameTable, rate: 
     path,
     shown: sampleFrames(path, read),
     joins: joinsOf(path, read),
-    loop: loopJoin(path, read),
     steps,
   };
 }

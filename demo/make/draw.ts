@@ -8,7 +8,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
-import { chromium } from 'playwright-core';
+import { chromium } from '@playwright/test';
 import { clipSound } from './clip-sound';
 import { CLIP_PLANS, type ClipPlan } from './shots';
 import { wavBytes } from './wav';

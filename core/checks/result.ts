@@ -1,0 +1,28 @@
+import type { CompiledProject } from '../project/compile';
+import { joinBetween } from './joins';
+
+/** The whole result judged as a loop. Frames are result frames. */
+export interface LoopVerdict {
+  /** Whether the last frame leads to the first as any other leads to its next. */
+  readonly closes: boolean;
+  /** Where the picture skips inside a piece. Where two pieces meet is a cut, not a skip. */
+  readonly skips: readonly number[];
+  /** Where a turn shows its frame twice. */
+  readonly doubled: readonly number[];
+}
+
+/** Judges a result; an empty one closes nothing. */
+export function loopVerdict(project: CompiledProject): LoopVerdict {
+  const joins = project.pieces.flatMap((p) =>
+    p.compiled.joins.map((j) => ({ ...j, atFrame: j.atFrame + p.startFrame })),
+  );
+  const first = project.pieces[0]?.compiled;
+  const last = project.pieces[project.pieces.length - 1]?.compiled;
+  const end = first && last && first.clip.id === last.clip.id ? joinBetween(last.path, first.path, first.table) : undefined;
+  const doubled = joins.filter((j) => j.doubles).map((j) => j.atFrame);
+  return {
+    closes: end !== undefined && !end.skips,
+    skips: joins.filter((j) => j.skips).map((j) => j.atFrame),
+    doubled: end?.doubles ? [...doubled, 0] : doubled,
+  };
+}

@@ -1,0 +1,54 @@
+/** The stage of every journey: the built application on a free port, and a fresh headless Chromium. */
+import type { AddressInfo } from 'node:net';
+import { type Browser, type Page, chromium } from '@playwright/test';
+import { createServer } from '../server/server';
+
+const FLAGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+export interface Stage {
+  readonly address: string;
+  /** A page in a browser profile of its own, 1280x800. Errors of the page are thrown at the journey's end. */
+  newPage(): Promise<{ page: Page; errors: string[] }>;
+  close(): Promise<void>;
+}
+
+/** Serves `web/dist` and starts the browser. */
+export async function openStage(): Promise<Stage> {
+  const server = await createServer();
+  await server.listen({ host: '127.0.0.1', port: 0 });
+  const address = `http://127.0.0.1:${(server.server.address() as AddressInfo).port}`;
+  const browser: Browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: FLAGS });
+  return {
+    address,
+    async newPage() {
+      const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true });
+      const page = await context.newPage();
+      const errors: string[] = [];
+      page.on('pageerror', (error) => errors.push(error.message));
+      page.on('console', (m) => m.type() === 'error' && errors.push(m.text()));
+      // The save dialog cannot be driven headless; without it the page takes its download way.
+      await page.addInitScript('delete window.showSaveFilePicker');
+      await page.goto(address);
+      return { page, errors };
+    },
+    async close() {
+      await browser.close();
+      await server.close();
+    },
+  };
+}
+
+/** Opens the demo from the shelf and waits until its picture can play. */
+export async function openDemo(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Open the demo' }).first().click();
+  await page.waitForURL(/project/, { timeout: 60_000 });
+  await page.getByTestId('length').filter({ hasNotText: '0 f' }).waitFor({ timeout: 30_000 });
+}

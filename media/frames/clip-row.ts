@@ -1,0 +1,42 @@
+import { keyBefore } from '@skipback/core/plan/decode-plan';
+import type { PacketIndex } from '../reader/packet-index';
+
+/** One clip as workers get it. */
+export interface ClipSource {
+  readonly clipId: string;
+  readonly file: Blob;
+  readonly index: PacketIndex;
+}
+
+/**
+ * Several clips numbered through as one row of frames, so that one plan and one cache serve them all.
+ * Each clip begins with a key frame, so no run crosses from one into the next.
+ */
+export class ClipRow {
+  readonly keys: number[] = [];
+  private readonly starts: number[] = [];
+  private readonly byId = new Map<string, number>();
+
+  constructor(readonly clips: readonly ClipSource[]) {
+    let start = 0;
+    for (const [i, clip] of clips.entries()) {
+      this.starts.push(start);
+      this.byId.set(clip.clipId, i);
+      for (const key of clip.index.keys) this.keys.push(start + key);
+      start += clip.index.times.length;
+    }
+  }
+
+  /** The row's number of a clip's frame; undefined for a clip that is not in the row. */
+  numberOf(clipId: string, frame: number): number | undefined {
+    const i = this.byId.get(clipId);
+    return i === undefined ? undefined : this.starts[i]! + frame;
+  }
+
+  /** The clip and its frame behind a number of the row. */
+  locate(number: number): { clip: ClipSource; place: number; frame: number } {
+    const start = keyBefore(this.starts, number);
+    const place = this.starts.lastIndexOf(start);
+    return { clip: this.clips[place]!, place, frame: number - start };
+  }
+}

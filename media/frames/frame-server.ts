@@ -1,0 +1,98 @@
+import { type DecodeRequest, planDecoding } from '@skipback/core/plan/decode-plan';
+import { SharedPicture } from './shared-picture';
+
+/** A source of decoded pictures in order, by key frame. `picture` is undefined where decoding failed. */
+export type OpenRun<T> = (
+  key: number,
+  last: number,
+) => AsyncGenerator<{ frame: number; picture: T | undefined }, void, void>;
+
+export interface Served<T extends { close(): void }> {
+  readonly position: number;
+  readonly frame: number;
+  /** Held for the receiver, who releases it. Undefined where nothing near it could be decoded. */
+  readonly picture: SharedPicture<T> | undefined;
+}
+
+/**
+ * Serves pictures in a known order, keeping what will be wanted again within a number of frames.
+ * Carries out the core's plan: one run open at a time, every picture closed by its last holder.
+ */
+export class FrameServer<T extends { close(): void }> {
+  private readonly held = new Map<number, SharedPicture<T> | undefined>();
+  private run: AsyncGenerator<{ frame: number; picture: T | undefined }, void, void> | undefined;
+  private heldBytes = 0;
+  /** Most bytes held at once so far. */
+  peakBytes = 0;
+  /** Frames that could not be decoded and are stood in for by the good one before. */
+  readonly damaged = new Set<number>();
+
+  constructor(
+    private readonly openRun: OpenRun<T>,
+    private readonly bytesOf: (picture: T) => number,
+  ) {}
+
+  get bytes(): number {
+    return this.heldBytes;
+  }
+
+  /**
+   * Serves an order until it ends, the receiver stops asking, or `signal` aborts. Only one serving at
+   * a time: the caller waits for the one before to finish.
+   */
+  async *serve(
+    request: Omit<DecodeRequest, 'held'>,
+    signal: AbortSignal,
+  ): AsyncGenerator<Served<T>, void, void> {
+    let lastGood: SharedPicture<T> | undefined;
+    try {
+      for (const step of planDecoding({ ...request, held: this.held.keys() })) {
+        if (signal.aborted) return;
+        if (step.kind === 'open') {
+          await this.endRun();
+          this.run = this.openRun(step.key, step.last);
+        } else if (step.kind === 'drop') this.drop(step.frame);
+        else if (step.kind === 'decode') {
+          const next = await this.run!.next();
+          const picture = next.done ? undefined : next.value.picture;
+          if (!picture) {
+            this.damaged.add(step.frame);
+            if (step.keep) this.keep(step.frame, lastGood?.retain());
+          } else if (step.keep) {
+            const shared = new SharedPicture(picture, this.bytesOf(picture));
+            this.keep(step.frame, shared);
+            lastGood?.release();
+            lastGood = shared.retain();
+          } else picture.close();
+        } else yield { position: step.position, frame: step.frame, picture: this.held.get(step.frame)?.retain() };
+      }
+    } finally {
+      lastGood?.release();
+      await this.endRun();
+    }
+  }
+
+  /** Lets go of everything. Call when nothing is being served. */
+  async clear(): Promise<void> {
+    await this.endRun();
+    for (const frame of [...this.held.keys()]) this.drop(frame);
+  }
+
+  private async endRun(): Promise<void> {
+    await this.run?.return();
+    this.run = undefined;
+  }
+
+  private keep(frame: number, picture: SharedPicture<T> | undefined): void {
+    this.held.set(frame, picture);
+    this.heldBytes += picture?.bytes ?? 0;
+    this.peakBytes = Math.max(this.peakBytes, this.heldBytes);
+  }
+
+  private drop(frame: number): void {
+    const picture = this.held.get(frame);
+    this.held.delete(frame);
+    this.heldBytes -= picture?.bytes ?? 0;
+    picture?.release();
+  }
+}

@@ -1,0 +1,51 @@
+import type { ClipSource } from '../frames/clip-row';
+import type { Inspection } from './inspect';
+import type { ImportReply, ImportRequest, ThumbnailSheet } from './messages';
+
+type Unnumbered = ImportRequest extends infer R ? (R extends ImportRequest ? Omit<R, 'id'> : never) : never;
+
+/** Asks the import worker; one worker for the page, begun when first needed. */
+class ImportClient {
+  private worker: Worker | undefined;
+  private readonly waiting = new Map<number, { resolve: (r: ImportReply) => void; reject: (e: Error) => void }>();
+  private nextId = 1;
+
+  async inspect(file: Blob, name: string): Promise<Inspection> {
+    const reply = await this.ask({ kind: 'inspect', file, name });
+    if (reply.kind !== 'inspected') throw new Error('unexpected reply');
+    return reply.inspection;
+  }
+
+  async thumbnails(clip: ClipSource): Promise<ThumbnailSheet> {
+    const reply = await this.ask({ kind: 'thumbnails', clip });
+    if (reply.kind !== 'thumbnails') throw new Error('unexpected reply');
+    return reply.sheet;
+  }
+
+  private ask(request: Unnumbered): Promise<ImportReply> {
+    const id = this.nextId++;
+    this.worker ??= this.begin();
+    return new Promise((resolve, reject) => {
+      this.waiting.set(id, { resolve, reject });
+      this.worker!.postMessage({ ...request, id });
+    });
+  }
+
+  private begin(): Worker {
+    const worker = new Worker(new URL('./import-worker.ts', import.meta.url), { type: 'module' });
+    worker.addEventListener('message', ({ data }: MessageEvent<ImportReply>) => {
+      const waiter = this.waiting.get(data.id);
+      this.waiting.delete(data.id);
+      if (data.kind === 'failed') waiter?.reject(new Error(data.sentence));
+      else waiter?.resolve(data);
+    });
+    worker.addEventListener('error', () => {
+      for (const waiter of this.waiting.values()) waiter.reject(new Error('The file reader stopped.'));
+      this.waiting.clear();
+      this.worker = undefined;
+    });
+    return worker;
+  }
+}
+
+export const importClient = new ImportClient();

@@ -1,0 +1,58 @@
+import { VideoSample } from 'mediabunny';
+import { ClipRow, type ClipSource } from '../frames/clip-row';
+import { OpenClips } from '../frames/open-clips';
+import type { ThumbnailSheet } from './messages';
+
+const CELL_HEIGHT = 56;
+const MOST = 160;
+/** Clips up to this many frames are read whole (and so checked for damage); of longer ones only key frames. */
+const READ_WHOLE = 3000;
+
+/** Draws a clip's thumbnails, reading each frame at most once. */
+export async function drawThumbnails(clip: ClipSource): Promise<ThumbnailSheet> {
+  const { index } = clip;
+  const count = index.times.length;
+  const whole = count <= READ_WHOLE;
+  const candidates = whole ? Array.from({ length: count }, (_, n) => n) : index.keys;
+  const wanted = Math.min(MOST, candidates.length);
+  const frames = Array.from({ length: wanted }, (_, i) => candidates[Math.floor((i * candidates.length) / wanted)]!);
+  const row = new ClipRow([clip]);
+  const clips = new OpenClips();
+  const { orientation } = await clips.get(clip);
+  const cellWidth = Math.max(8, Math.round((CELL_HEIGHT * orientation.width) / orientation.height));
+  const columns = Math.max(1, Math.min(wanted, Math.floor(4096 / cellWidth)));
+  const canvas = new OffscreenCanvas(columns * cellWidth, Math.ceil(wanted / columns) * CELL_HEIGHT);
+  const context = canvas.getContext('2d')!;
+  const places = new Map(frames.map((f, i) => [f, i]));
+  const damaged: number[] = [];
+  const draw = (n: number, picture: VideoFrame) => {
+    const place = places.get(n);
+    if (place === undefined) return;
+    const sample = new VideoSample(picture.clone(), { rotation: orientation.rotation, flip: orientation.flip });
+    sample.draw(context, (place % columns) * cellWidth, Math.floor(place / columns) * CELL_HEIGHT, cellWidth, CELL_HEIGHT);
+    sample.close();
+  };
+  const runs = clips.runsOf(row, { decoded: 0, open: 0 }, (picture) => {
+    draw(picture.timestamp, picture);
+    return true;
+  });
+  try {
+    if (whole) {
+      let at = 0;
+      while (at < count) {
+        const next = index.keys.find((k) => k > at) ?? count;
+        for await (const { frame, picture } of runs(at, next - 1)) if (!picture) damaged.push(frame);
+        at = next;
+      }
+    } else
+      for (const f of frames) {
+        const run = runs(f, f);
+        await run.next();
+        await run.return();
+      }
+    const sheet = await canvas.convertToBlob({ type: 'image/webp', quality: 0.8 });
+    return { sheet, frames, cellWidth, cellHeight: CELL_HEIGHT, columns, damaged };
+  } finally {
+    clips.close();
+  }
+}

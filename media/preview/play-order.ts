@@ -1,0 +1,28 @@
+/** The result frames to show when playing: [first, end) from `from`, `step` at a time, once around. */
+export interface PlayOrder {
+  readonly positions: Int32Array;
+  /** Index in `positions` to begin with. */
+  readonly start: number;
+}
+
+/** Works out a play order; positions that `step` passes over are left out. `from` is brought inside. */
+export function playOrder(from: number, step: number, first: number, end: number): PlayOrder {
+  const size = Math.max(1, Math.abs(step));
+  const count = Math.max(1, Math.ceil((end - first) / size));
+  const positions = Int32Array.from({ length: count }, (_, i) =>
+    step < 0 ? end - 1 - i * size : first + i * size,
+  );
+  const inside = Math.min(end - 1, Math.max(first, from));
+  const start = Math.round((step < 0 ? end - 1 - inside : inside - first) / size);
+  return { positions, start: Math.min(count - 1, start) };
+}
+
+/** Source frames worth having around a still one: it, then its neighbours outward. */
+export function stillOrder(frame: number, lowest: number, highest: number, reach: number): Int32Array {
+  const order = [frame];
+  for (let d = 1; d <= reach; d++) {
+    if (frame - d >= lowest) order.push(frame - d);
+    if (frame + d <= highest) order.push(frame + d);
+  }
+  return Int32Array.from(order);
+}

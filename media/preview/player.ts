@@ -1,0 +1,217 @@
+import { ClipRow, type ClipSource } from '../frames/clip-row';
+import { FrameServer, type Served } from '../frames/frame-server';
+import { OpenClips } from '../frames/open-clips';
+import type { DecodeCounters } from '../reader/run-decoder';
+import type { PreviewReply, PreviewStats } from './messages';
+import { playOrder, stillOrder } from './play-order';
+import { Screen } from './screen';
+
+/** Pictures made ready ahead of the clock. */
+const AHEAD = 10;
+/** Source frames kept around a still one, each side. */
+const STILL_REACH = 24;
+
+interface Ready {
+  readonly turn: number;
+  readonly served: Served<ImageBitmap>;
+}
+
+/**
+ * Plays the result into a canvas: the plan runs ahead of a monotonic clock, the screen shows what is
+ * due, and what comes too late is counted and passed over.
+ */
+export class Player {
+  private row = new ClipRow([]);
+  private clips = new OpenClips();
+  private readonly counters: DecodeCounters = { decoded: 0, open: 0 };
+  private server: FrameServer<ImageBitmap>;
+  private resultNumbers: Int32Array = new Int32Array();
+  private rateHz = 30;
+  private abort = new AbortController();
+  private serving: Promise<void> = Promise.resolve();
+  private playing = false;
+  private shown = 0;
+  private late = 0;
+
+  constructor(
+    private readonly screen: Screen,
+    private readonly budgetBytes: number,
+    private readonly tell: (reply: PreviewReply) => void,
+  ) {
+    this.server = this.newServer();
+  }
+
+  get stats(): PreviewStats {
+    return {
+      playing: this.playing,
+      shown: this.shown,
+      late: this.late,
+      decoded: this.counters.decoded,
+      heldBytes: this.server.bytes,
+      budgetBytes: this.budgetBytes,
+    };
+  }
+
+  /** Takes the clips of the project; what is held of the ones before is let go. */
+  async setClips(clips: readonly ClipSource[]): Promise<void> {
+    await this.stop();
+    await this.server.clear();
+    this.clips.close();
+    this.clips = new OpenClips();
+    this.row = new ClipRow(clips);
+    this.server = this.newServer();
+    this.resultNumbers = new Int32Array();
+  }
+
+  async setResult(clipPlaces: Int32Array, clipFrames: Int32Array, rateHz: number): Promise<void> {
+    await this.stop();
+    this.rateHz = rateHz;
+    this.resultNumbers = clipFrames.map(
+      (frame, i) => this.row.numberOf(this.row.clips[clipPlaces[i]!]?.clipId ?? '', frame) ?? -1,
+    );
+    if (this.resultNumbers.includes(-1)) this.resultNumbers = new Int32Array();
+  }
+
+  async resize(width: number, height: number): Promise<void> {
+    await this.stop();
+    if (this.screen.resize(width, height)) await this.server.clear();
+  }
+
+  async stillResult(position: number): Promise<void> {
+    await this.stop();
+    const number = this.resultNumbers[position];
+    if (number === undefined) return this.screen.show(undefined);
+    this.still(number, () => this.tell({ kind: 'shown-result', position }));
+  }
+
+  async stillSource(clipPlace: number, frame: number): Promise<void> {
+    await this.stop();
+    const clip = this.row.clips[clipPlace];
+    const number = clip && this.row.numberOf(clip.clipId, frame);
+    if (number !== undefined) this.still(number, () => this.tell({ kind: 'shown-source', clipPlace, frame }));
+  }
+
+  async play(from: number, step: number, first: number, end: number, loops: boolean): Promise<void> {
+    await this.stop();
+    if (this.resultNumbers.length === 0) return;
+    const order = playOrder(from, step, first, Math.min(end, this.resultNumbers.length));
+    this.playing = true;
+    this.shown = 0;
+    this.late = 0;
+    const abort = (this.abort = new AbortController());
+    const wanted = order.positions.map((p) => this.resultNumbers[p]!);
+    const ready: Ready[] = [];
+    const state = { filled: false, taken: () => {} };
+    const fill = async () => {
+      let turn = 0;
+      const request = { wanted, loops, start: order.start, keys: this.row.keys, capacity: this.capacity(AHEAD) };
+      for await (const served of this.server.serve(request, abort.signal)) {
+        ready.push({ turn: turn++, served });
+        while (ready.length >= AHEAD && !abort.signal.aborted)
+          await new Promise<void>((resolve) => (state.taken = resolve));
+        if (abort.signal.aborted) break;
+      }
+      state.filled = true;
+    };
+    abort.signal.addEventListener('abort', () => state.taken());
+    this.serving = this.report(fill()).finally(() => ready.splice(0).forEach((r) => r.served.picture?.release()));
+    void this.follow(ready, state, order.positions, abort.signal);
+  }
+
+  /** What is on the screen, small. */
+  async poster(): Promise<void> {
+    this.tell({ kind: 'poster', poster: await this.screen.poster() });
+  }
+
+  /** Stops whatever runs and waits until it has let go. */
+  async stop(): Promise<void> {
+    this.abort.abort();
+    this.playing = false;
+    await this.serving;
+  }
+
+  private still(number: number, told: () => void): void {
+    const abort = (this.abort = new AbortController());
+    const { clip, frame } = this.row.locate(number);
+    const highest = number + clip.index.times.length - 1 - frame;
+    const wanted = stillOrder(number, number - frame, highest, STILL_REACH);
+    const request = { wanted, loops: false, start: 0, keys: this.row.keys, capacity: this.capacity(1) };
+    const serve = async () => {
+      for await (const served of this.server.serve(request, abort.signal)) {
+        if (served.position === 0 && !abort.signal.aborted) {
+          this.screen.show(served.picture?.picture);
+          told();
+        }
+        served.picture?.release();
+      }
+    };
+    this.serving = this.report(serve());
+  }
+
+  /** Shows what is due, one display frame after the other, until stopped or ended. */
+  private async follow(
+    ready: Ready[],
+    state: { filled: boolean; taken: () => void },
+    positions: Int32Array,
+    signal: AbortSignal,
+  ): Promise<void> {
+    let began: number | undefined;
+    let lastTurn = -1;
+    let lastTold = 0;
+    for (;;) {
+      const now = await displayFrame();
+      if (signal.aborted) return;
+      if (began === undefined) {
+        if (ready.length < Math.min(3, AHEAD) && !state.filled) continue;
+        began = now;
+      }
+      const due = Math.floor(((now - began) / 1000) * this.rateHz + 0.01);
+      let next: Ready | undefined;
+      while (ready[0] && ready[0].turn <= due) {
+        next?.served.picture?.release();
+        next = ready.shift();
+      }
+      if (next) {
+        this.screen.show(next.served.picture?.picture);
+        next.served.picture?.release();
+        this.late += next.turn - lastTurn - 1;
+        this.shown++;
+        lastTurn = next.turn;
+        this.tell({ kind: 'shown-result', position: positions[next.served.position]! });
+        state.taken();
+      }
+      if (now - lastTold > 500) {
+        lastTold = now;
+        this.tell({ kind: 'stats', stats: this.stats });
+      }
+      if (state.filled && ready.length === 0 && due > lastTurn) {
+        this.playing = false;
+        this.tell({ kind: 'stats', stats: this.stats });
+        return this.tell({ kind: 'ended' });
+      }
+    }
+  }
+
+  private capacity(reserve: number): number {
+    return Math.max(2, Math.floor(this.budgetBytes / this.screen.pictureBytes) - reserve);
+  }
+
+  private newServer(): FrameServer<ImageBitmap> {
+    const runs = this.clips.runsOf(this.row, this.counters, (picture, clip) => this.screen.develop(picture, clip));
+    return new FrameServer(runs, (bitmap) => bitmap.width * bitmap.height * 4);
+  }
+
+  private report(work: Promise<void>): Promise<void> {
+    return work.catch((error: unknown) => {
+      this.tell({ kind: 'trouble', sentence: error instanceof Error ? error.message : String(error) });
+    });
+  }
+}
+
+/** The next display refresh, as a time in milliseconds. */
+function displayFrame(): Promise<number> {
+  return new Promise((resolve) => {
+    if (typeof requestAnimationFrame === 'function') requestAnimationFrame(() => resolve(performance.now()));
+    else setTimeout(() => resolve(performance.now()), 8);
+  });
+}

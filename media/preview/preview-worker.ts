@@ -1,0 +1,36 @@
+import type { PreviewReply, PreviewRequest } from './messages';
+import { Player } from './player';
+import { Screen } from './screen';
+
+const tell = (reply: PreviewReply) => self.postMessage(reply);
+
+let player: Player | undefined;
+/** Requests are carried out one after another; a newer still overtakes the ones still waiting. */
+let queue: Promise<void> = Promise.resolve();
+let newest = 0;
+
+async function carryOut(request: PreviewRequest, turn: number): Promise<void> {
+  if (request.kind === 'attach') {
+    player = new Player(new Screen(request.canvas), request.budgetBytes, tell);
+    return;
+  }
+  if (!player) return;
+  if (request.kind === 'resize') await player.resize(request.width, request.height);
+  else if (request.kind === 'clips') await player.setClips(request.clips);
+  else if (request.kind === 'result')
+    await player.setResult(request.clipPlaces, request.clipFrames, request.rateHz);
+  else if (request.kind === 'poster') await player.poster();
+  else if (turn !== newest) return;
+  else if (request.kind === 'play')
+    await player.play(request.from, request.step, request.first, request.end, request.loops);
+  else if (request.kind === 'still-result') await player.stillResult(request.position);
+  else await player.stillSource(request.clipPlace, request.frame);
+}
+
+self.addEventListener('message', ({ data }: MessageEvent<PreviewRequest>) => {
+  const shows = data.kind === 'play' || data.kind === 'still-result' || data.kind === 'still-source';
+  const turn = shows ? ++newest : newest;
+  queue = queue
+    .then(() => carryOut(data, turn))
+    .catch((error: unknown) => tell({ kind: 'trouble', sentence: String(error) }));
+});

@@ -1,0 +1,53 @@
+import {
+  Mp4OutputFormat,
+  type OutputFormat,
+  QUALITY_HIGH,
+  QUALITY_LOW,
+  QUALITY_MEDIUM,
+  QUALITY_VERY_HIGH,
+  type Quality,
+  type VideoCodec,
+  WebMOutputFormat,
+  canEncodeVideo,
+} from 'mediabunny';
+import type { RenderSettings } from './messages';
+
+export interface FileKind {
+  readonly id: RenderSettings['format'];
+  readonly label: string;
+  readonly codec: VideoCodec;
+  readonly extension: string;
+  readonly mime: string;
+  container(): OutputFormat;
+}
+
+export const FILE_KINDS: readonly FileKind[] = [
+  { id: 'mp4-h264', label: 'MP4, H.264', codec: 'avc', extension: 'mp4', mime: 'video/mp4', container: () => new Mp4OutputFormat() },
+  { id: 'webm-vp9', label: 'WebM, VP9', codec: 'vp9', extension: 'webm', mime: 'video/webm', container: () => new WebMOutputFormat() },
+  { id: 'webm-av1', label: 'WebM, AV1', codec: 'av1', extension: 'webm', mime: 'video/webm', container: () => new WebMOutputFormat() },
+];
+
+export function fileKind(id: RenderSettings['format']): FileKind {
+  return FILE_KINDS.find((k) => k.id === id)!;
+}
+
+export const QUALITIES: Record<RenderSettings['quality'], Quality> = {
+  draft: QUALITY_LOW,
+  good: QUALITY_MEDIUM,
+  high: QUALITY_HIGH,
+  finest: QUALITY_VERY_HIGH,
+};
+
+/** The file kinds this browser can make at a size. */
+export async function encodableKinds(width: number, height: number): Promise<RenderSettings['format'][]> {
+  const checks = await Promise.all(
+    FILE_KINDS.map(async (k) => ((await canEncodeVideo(k.codec, { width, height })) ? k.id : undefined)),
+  );
+  return checks.filter((id) => id !== undefined);
+}
+
+/** Picture size of a file, even numbers as encoders need. */
+export function fileSize(width: number, height: number, scale: number): { width: number; height: number } {
+  const even = (n: number) => Math.max(16, 2 * Math.round((n * scale) / 2));
+  return { width: even(width), height: even(height) };
+}

@@ -1,0 +1,55 @@
+import { z } from 'zod';
+import type { ClipSource } from '../frames/clip-row';
+
+export const RenderSettingsSchema = z.object({
+  format: z.enum(['mp4-h264', 'webm-vp9', 'webm-av1']),
+  quality: z.enum(['draft', 'good', 'high', 'finest']),
+  /** Picture height as a part of the project's. */
+  scale: z.union([z.literal(1), z.literal(0.75), z.literal(0.5)]),
+  /** How often the result is played in the file. */
+  loops: z.int().min(1).max(1000),
+});
+export type RenderSettings = z.infer<typeof RenderSettingsSchema>;
+
+export const DEFAULT_RENDER: RenderSettings = { format: 'mp4-h264', quality: 'high', scale: 1, loops: 1 };
+
+/** One file to make. */
+export interface RenderJob {
+  readonly clips: readonly ClipSource[];
+  /** For each result frame a place in `clips` and a frame of it. */
+  readonly clipPlaces: Int32Array;
+  readonly clipFrames: Int32Array;
+  readonly rate: { readonly num: number; readonly den: number };
+  readonly width: number;
+  readonly height: number;
+  readonly settings: RenderSettings;
+  /** Where the file goes: chosen by the user, or in the origin's private file system. */
+  readonly target: FileSystemFileHandle;
+}
+
+/** What the reopened file was found to be. */
+export interface RenderProof {
+  readonly frames: number;
+  readonly durationS: number;
+  readonly bytes: number;
+  readonly codec: string;
+  /** Whether frame count and length are what was ordered. */
+  readonly asOrdered: boolean;
+}
+
+export interface RenderCounts {
+  readonly decoded: number;
+  readonly distinct: number;
+  readonly peakBytes: number;
+  readonly elapsedMs: number;
+  /** Pictures never closed; 0 unless there is a fault. */
+  readonly leftOpen: number;
+}
+
+export type RenderRequest = { readonly kind: 'render'; readonly job: RenderJob } | { readonly kind: 'cancel' };
+
+export type RenderReply =
+  | { readonly kind: 'progress'; readonly done: number; readonly total: number; readonly framesPerS: number }
+  | { readonly kind: 'done'; readonly proof: RenderProof; readonly counts: RenderCounts; readonly damaged: number }
+  | { readonly kind: 'cancelled' }
+  | { readonly kind: 'failed'; readonly sentence: string };

@@ -1,0 +1,107 @@
+import { Output, StreamTarget, type StreamTargetChunk, VideoSample, VideoSampleSource } from 'mediabunny';
+import { ClipRow } from '../frames/clip-row';
+import { FrameServer } from '../frames/frame-server';
+import { OpenClips } from '../frames/open-clips';
+import type { DecodeCounters } from '../reader/run-decoder';
+import { QUALITIES, fileKind, fileSize } from './encoders';
+import { FullFrames, pictureBytes } from './full-frames';
+import type { RenderCounts, RenderJob } from './messages';
+
+/** Bytes of full-size pictures a render may hold. */
+export const RENDER_BUDGET_BYTES = 512 * 1024 * 1024;
+/** A cancelled job says so with this. */
+export class Cancelled extends Error {}
+
+/**
+ * Makes the file: each result frame's picture in order, decoded once where the budget allows, given
+ * to the encoder as it is. Memory does not grow with the length of the result. Throws `Cancelled`
+ * after `signal` aborts, with the half-made file thrown away.
+ */
+export async function renderFile(
+  job: RenderJob,
+  signal: AbortSignal,
+  progress: (done: number) => void,
+): Promise<{ counts: RenderCounts; damaged: number }> {
+  const began = performance.now();
+  const row = new ClipRow(job.clips);
+  const clips = new OpenClips();
+  const counters: DecodeCounters = { decoded: 0, open: 0 };
+  const size = fileSize(job.width, job.height, job.settings.scale);
+  const full = new FullFrames(size.width, size.height);
+  const developed = { open: 0 };
+  const server = new FrameServer(
+    clips.runsOf(row, counters, async (picture, clip) => new HeldFrame(await full.develop(picture, clip), developed)),
+    (held) => pictureBytes(held.frame),
+  );
+  const once = job.clipFrames.map((frame, i) => row.numberOf(job.clips[job.clipPlaces[i]!]!.clipId, frame)!);
+  const total = once.length * job.settings.loops;
+  const kind = fileKind(job.settings.format);
+  const writable = await job.target.createWritable();
+  const output = new Output({
+    format: kind.container(),
+    target: new StreamTarget(writable as unknown as WritableStream<StreamTargetChunk>, { chunked: true, chunkSize: 4 << 20 }),
+  });
+  const source = new VideoSampleSource({ codec: kind.codec, quality: QUALITIES[job.settings.quality], keyFrameInterval: 2 });
+  const frameS = job.rate.den / job.rate.num;
+  output.addVideoTrack(source, { frameRate: job.rate.num / job.rate.den });
+  try {
+    await output.start();
+    const capacity = Math.max(2, Math.floor(RENDER_BUDGET_BYTES / (size.width * size.height * 1.5)) - 8);
+    const request = { wanted: once, loops: true, start: 0, keys: row.keys, capacity };
+    let done = 0;
+    for await (const { picture } of server.serve(request, signal)) {
+      const frame = picture
+        ? new VideoFrame(picture.picture.frame, { timestamp: Math.round(done * frameS * 1e6) })
+        : blackFrame(size);
+      picture?.release();
+      const sample = new VideoSample(frame, { timestamp: done * frameS, duration: frameS });
+      try {
+        await source.add(sample);
+      } finally {
+        sample.close();
+      }
+      progress(++done);
+      if (done === total) break;
+    }
+    if (signal.aborted) throw new Cancelled();
+    await output.finalize();
+  } catch (error) {
+    await output.cancel().catch(() => undefined);
+    await writable.abort().catch(() => undefined);
+    throw signal.aborted ? new Cancelled() : error;
+  } finally {
+    await server.clear();
+    clips.close();
+  }
+  return {
+    counts: {
+      decoded: counters.decoded,
+      distinct: new Set(once).size,
+      peakBytes: server.peakBytes,
+      elapsedMs: performance.now() - began,
+      leftOpen: counters.open + developed.open,
+    },
+    damaged: server.damaged.size,
+  };
+}
+
+/** A full-size picture that counts itself while it is open. */
+class HeldFrame {
+  constructor(
+    readonly frame: VideoFrame,
+    private readonly count: { open: number },
+  ) {
+    count.open++;
+  }
+
+  close(): void {
+    this.count.open--;
+    this.frame.close();
+  }
+}
+
+function blackFrame(size: { width: number; height: number }): VideoFrame {
+  const canvas = new OffscreenCanvas(size.width, size.height);
+  canvas.getContext('2d', { alpha: false })!.fillRect(0, 0, size.width, size.height);
+  return new VideoFrame(canvas, { timestamp: 0, alpha: 'discard' });
+}

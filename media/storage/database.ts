@@ -1,0 +1,40 @@
+import type { Project } from '@skipback/core/project/schema';
+import { Dexie, type EntityTable } from 'dexie';
+import type { ThumbnailSheet } from '../import/messages';
+import type { ClipFacts } from '../import/inspect';
+
+/** A project as it is kept: the document as plain data, checked again when read. */
+export interface ProjectRecord {
+  readonly id: string;
+  readonly name: string;
+  /** Milliseconds since 1970. */
+  readonly savedAt: number;
+  readonly document: Project;
+  /** Picture for the shelf. */
+  readonly poster: Blob | null;
+  /** Result length, for the shelf. */
+  readonly lengthFrames: number;
+}
+
+/** What is known of an imported file; its bytes are in the media files. */
+export interface MediaRecord {
+  readonly id: string;
+  readonly name: string;
+  readonly bytes: number;
+  /** Tells two files apart without reading them whole. */
+  readonly fingerprint: string;
+  readonly facts: ClipFacts;
+  readonly thumbnails: ThumbnailSheet | null;
+}
+
+class SkipBackDatabase extends Dexie {
+  projects!: EntityTable<ProjectRecord, 'id'>;
+  media!: EntityTable<MediaRecord, 'id'>;
+
+  constructor() {
+    super('skip-back');
+    this.version(1).stores({ projects: 'id, savedAt', media: 'id, fingerprint' });
+  }
+}
+
+export const database = new SkipBackDatabase();

@@ -1,0 +1,78 @@
+/**
+ * The bytes of imported files, in the origin's private file system (why there: docs/storage.md).
+ * A file the browser will not keep is used from memory for as long as the page is open.
+ */
+const session = new Map<string, File>();
+
+const folder = async (): Promise<FileSystemDirectoryHandle> =>
+  (await navigator.storage.getDirectory()).getDirectoryHandle('media', { create: true });
+
+/** Keeps a file. `kept` is false when the browser refused and it lasts only while the page is open. */
+export async function keepMediaFile(id: string, file: File): Promise<{ kept: boolean }> {
+  try {
+    const handle = await (await folder()).getFileHandle(id, { create: true });
+    await file.stream().pipeTo(await handle.createWritable());
+    if ((await handle.getFile()).size !== file.size) throw new Error('not all was written');
+    return { kept: true };
+  } catch {
+    await removeMediaFile(id);
+    session.set(id, file);
+    return { kept: false };
+  }
+}
+
+/** The file, or undefined when it is not there any more. */
+export async function mediaFile(id: string): Promise<File | undefined> {
+  const inSession = session.get(id);
+  if (inSession) return inSession;
+  try {
+    return await (await (await folder()).getFileHandle(id)).getFile();
+  } catch {
+    return undefined;
+  }
+}
+
+export async function removeMediaFile(id: string): Promise<void> {
+  session.delete(id);
+  try {
+    await (await folder()).removeEntry(id);
+  } catch {
+    // It was not there.
+  }
+}
+
+/** Ids of all files kept. */
+export async function keptMediaIds(): Promise<string[]> {
+  const ids: string[] = [];
+  try {
+    for await (const name of (await folder()).keys()) ids.push(name);
+  } catch {
+    // No private file system: nothing is kept.
+  }
+  return ids;
+}
+
+/** SHA-256 over a file's length and its first and last half mebibyte, in hexadecimal. */
+export async function fingerprintOf(file: Blob): Promise<string> {
+  const edge = 512 * 1024;
+  const parts = await new Blob([String(file.size), file.slice(0, edge), file.slice(-edge)]).arrayBuffer();
+  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', parts));
+  return Array.from(digest, (b) => b.toString(16).padStart(2, '0')).join('');
+}
+
+/** A fresh place for a rendered file, by name; what was there is replaced. */
+export async function renderScratch(name: string): Promise<FileSystemFileHandle> {
+  const renders = await (await navigator.storage.getDirectory()).getDirectoryHandle('renders', { create: true });
+  return renders.getFileHandle(name, { create: true });
+}
+
+/** Takes away rendered files that were downloaded or cancelled. */
+export async function clearRenderScratch(name?: string): Promise<void> {
+  try {
+    const root = await navigator.storage.getDirectory();
+    if (name === undefined) return await root.removeEntry('renders', { recursive: true });
+    await (await root.getDirectoryHandle('renders')).removeEntry(name);
+  } catch {
+    // Nothing there.
+  }
+}

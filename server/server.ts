@@ -1,0 +1,47 @@
+import { fileURLToPath } from 'node:url';
+import helmet from '@fastify/helmet';
+import files from '@fastify/static';
+import fastify, { type FastifyInstance } from 'fastify';
+
+const root = fileURLToPath(new URL('..', import.meta.url));
+
+/**
+ * Serves the built application at `/` and the demo at `/demo/`, with byte ranges, cross-origin
+ * isolation and a policy that allows nothing from elsewhere.
+ */
+export async function createServer(): Promise<FastifyInstance> {
+  const server = fastify({ logger: false });
+  await server.register(helmet, {
+    crossOriginEmbedderPolicy: { policy: 'require-corp' },
+    crossOriginOpenerPolicy: { policy: 'same-origin' },
+    crossOriginResourcePolicy: { policy: 'same-origin' },
+    strictTransportSecurity: false,
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        defaultSrc: ["'self'"],
+        scriptSrc: ["'self'"],
+        workerSrc: ["'self'"],
+        // Emotion (MUI's styling) writes its rules into style elements at run time.
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", 'blob:', 'data:'],
+        mediaSrc: ["'self'", 'blob:'],
+        connectSrc: ["'self'", 'blob:'],
+        fontSrc: ["'self'"],
+        objectSrc: ["'none'"],
+        baseUri: ["'none'"],
+        formAction: ["'none'"],
+        frameAncestors: ["'none'"],
+      },
+    },
+  });
+  await server.register(files, { root: `${root}web/dist`, prefix: '/' });
+  await server.register(files, { root: `${root}demo/media`, prefix: '/demo/media/', decorateReply: false });
+  await server.register(files, { root: `${root}demo/projects`, prefix: '/demo/projects/', decorateReply: false });
+  server.setNotFoundHandler((request, reply) => {
+    const wantsPage = request.method === 'GET' && request.headers.accept?.includes('text/html');
+    if (wantsPage) return reply.sendFile('index.html');
+    return reply.code(404).type('text/plain').send('There is nothing here.');
+  });
+  return server;
+}

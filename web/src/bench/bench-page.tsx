@@ -1,0 +1,144 @@
+import { Box, Button, IconButton, Tooltip } from '@mui/material';
+import type { Project } from '@skipback/core/project/schema';
+import { CircleQuestionMark, FolderPlus, Pause, Play, Redo2, Undo2 } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { Link } from 'react-router';
+import { HelpSheet } from '../help/help-sheet';
+import { NoticeLine } from '../parts/notice-line';
+import { TopBar } from '../parts/top-bar';
+import { useCompiled } from '../state/compiled';
+import { clearIncoming, importFiles } from '../state/import-files';
+import { useClips } from '../state/library';
+import { resetPlayback, usePlayback } from '../state/playback';
+import { redo, undo, useProjectStore } from '../state/project-store';
+import { transport } from '../state/transport';
+import { useSaveFile } from '../state/use-save-file';
+import { colors } from '../theme';
+import { Weave } from '../weave/weave';
+import { Chain } from './chain';
+import { ClipCards } from './clip-cards';
+import { MoveCards } from './move-cards';
+import { Picture } from './picture';
+import { Readouts } from './readouts';
+import { useBenchKeys } from './use-keys';
+
+/** The main view: moves and clips, the picture, the chain, and the weave under them. */
+export function BenchPage({ project }: { readonly project: Project }) {
+  const clips = useClips(project);
+  const compiled = useCompiled(project, clips);
+  const chosenPiece = usePlayback((s) => s.pieceId);
+  const trouble = usePlayback((s) => s.trouble);
+  const playing = usePlayback((s) => s.step !== 0);
+  const [chosenClip, setChosenClip] = useState<string>();
+  const [help, setHelp] = useState(false);
+  const saveFile = useSaveFile(project);
+  const pieceId = project.pieces.find((p) => p.id === chosenPiece)?.id ?? project.pieces[0]?.id ?? null;
+  const piece = compiled.pieces.find((p) => p.compiled.piece.id === pieceId)?.compiled;
+  const ownClip = project.pieces.find((p) => p.id === pieceId)?.clipId;
+  const clip = clips.find((c) => c.clip.id === (chosenClip ?? ownClip)) ?? clips.find((c) => c.clip.id === ownClip) ?? clips[0];
+  const canUndo = useProjectStore.temporal.getState().pastStates.length > 0;
+  const canRedo = useProjectStore.temporal.getState().futureStates.length > 0;
+
+  useEffect(() => {
+    clearIncoming();
+    return resetPlayback;
+  }, [project.id]);
+  useEffect(() => setChosenClip(undefined), [pieceId]);
+  useEffect(() => {
+    transport.setClips(clips.flatMap((c) => (c.loaded ? [c.loaded] : [])));
+    transport.setResult(compiled, project.rate);
+  }, [clips, compiled, project.rate]);
+
+  useBenchKeys({ compiled, piece, clip: clip?.loaded, openHelp: () => setHelp(true) });
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ noClick: true, noKeyboard: true, onDrop: (files) => void importFiles(files) });
+
+  return (
+    <Box {...getRootProps()} sx={{ display: 'flex', flexDirection: 'column', height: '100%', position: 'relative', outline: 'none' }}>
+      <input {...getInputProps({ 'aria-label': 'Choose videos' })} />
+      <TopBar project={project} onSaveFile={saveFile}>
+        <Tooltip title="Undo (Ctrl Z)">
+          <span>
+            <IconButton aria-label="Undo" disabled={!canUndo} onClick={undo}>
+              <Undo2 size={18} />
+            </IconButton>
+          </span>
+        </Tooltip>
+        <Tooltip title="Redo (Ctrl Shift Z)">
+          <span>
+            <IconButton aria-label="Redo" disabled={!canRedo} onClick={redo}>
+              <Redo2 size={18} />
+            </IconButton>
+          </span>
+        </Tooltip>
+        <Tooltip title="Keys and hands (?)">
+          <IconButton aria-label="Keys and hands" onClick={() => setHelp(true)}>
+            <CircleQuestionMark size={18} />
+          </IconButton>
+        </Tooltip>
+        <Button variant="contained" component={Link} to={`/project/${project.id}/render`} disabled={compiled.totalFrames === 0}>
+          Render
+        </Button>
+      </TopBar>
+
+      <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
+        <Box sx={{ flex: '1 1 48%', minHeight: 0, display: 'flex', gap: 2, p: 1.5, px: 2 }}>
+          <Box sx={{ width: 190, flex: 'none', display: 'flex', flexDirection: 'column', gap: 1.5, minHeight: 0 }}>
+            <MoveCards pieceId={pieceId} />
+            <Box sx={{ display: 'flex', alignItems: 'center', mb: -1 }}>
+              <Box sx={{ flex: 1, color: colors.quiet }}>Clips</Box>
+              <Tooltip title="Import videos; or drop them anywhere">
+                <IconButton size="small" aria-label="Import videos" onClick={open}>
+                  <FolderPlus size={17} />
+                </IconButton>
+              </Tooltip>
+            </Box>
+            <Box sx={{ flex: 1, minHeight: 0, overflowY: 'auto' }}>
+              <ClipCards clips={clips} clipId={clip?.clip.id} onChoose={setChosenClip} />
+            </Box>
+          </Box>
+          <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column', gap: 0.5 }}>
+            {project.clips.length === 0 ? <Empty onChoose={open} /> : <Picture size={project.size} describe="The picture" />}
+            {trouble && <NoticeLine notice={{ code: 'picture', level: 'error', text: trouble }} />}
+          </Box>
+          <Box sx={{ width: 290, flex: 'none', display: 'flex', flexDirection: 'column', minHeight: 0 }}>
+            <Chain compiled={piece} rate={project.rate} />
+          </Box>
+        </Box>
+        <Box sx={{ position: 'relative' }}>
+          <Readouts compiled={compiled} rate={project.rate} />
+          <Tooltip title={playing ? 'Stop (Space)' : 'Play (Space)'}>
+            <span style={{ position: 'absolute', left: '50%', top: 1, transform: 'translateX(-50%)' }}>
+              <IconButton aria-label={playing ? 'Stop' : 'Play'} disabled={compiled.totalFrames === 0} onClick={() => transport.toggle()} sx={{ color: colors.ink }}>
+                {playing ? <Pause size={20} fill="currentColor" /> : <Play size={20} fill="currentColor" />}
+              </IconButton>
+            </span>
+          </Tooltip>
+        </Box>
+        <Box sx={{ flex: '1 1 40%', minHeight: 240, display: 'flex', pt: 0.5 }}>
+          <Weave project={project} compiled={compiled} clip={clip} pieceId={pieceId} />
+        </Box>
+      </Box>
+      {isDragActive && (
+        <Box sx={{ position: 'absolute', inset: 0, bgcolor: 'rgba(18,18,18,0.85)', display: 'grid', placeItems: 'center', fontSize: 22, fontWeight: 600, border: `3px solid ${colors.forward}`, zIndex: 10 }}>
+          Drop to import
+        </Box>
+      )}
+      <HelpSheet open={help} onClose={() => setHelp(false)} />
+    </Box>
+  );
+}
+
+function Empty({ onChoose }: { onChoose: () => void }) {
+  return (
+    <Box sx={{ flex: 1, display: 'grid', placeItems: 'center', borderRadius: 1, bgcolor: colors.panel }}>
+      <Box sx={{ textAlign: 'center', color: colors.quiet }}>
+        <Box sx={{ fontSize: 17, color: colors.ink, fontWeight: 600, mb: 0.5 }}>Drop a video here</Box>
+        <Box sx={{ mb: 2 }}>MP4, MOV, WebM or Matroska. It stays on this machine.</Box>
+        <Button variant="contained" onClick={onChoose}>
+          Choose videos
+        </Button>
+      </Box>
+    </Box>
+  );
+}

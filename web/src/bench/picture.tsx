@@ -1,0 +1,48 @@
+import { Box } from '@mui/material';
+import { useEffect, useRef } from 'react';
+import { transport } from '../state/transport';
+import { useSize } from '../weave/use-size';
+
+interface Props {
+  readonly size: { readonly width: number; readonly height: number };
+  readonly describe: string;
+}
+
+/** The big picture. A worker draws into it; its pixels are as many as are seen, the project's at most. */
+export function Picture({ size, describe }: Props) {
+  const room = useRef<HTMLDivElement>(null);
+  const mount = useRef<HTMLDivElement>(null);
+  const box = useSize(room);
+  const scale = Math.min(box.width / size.width, box.height / size.height);
+  const width = Math.floor(size.width * scale);
+  const height = Math.floor(size.height * scale);
+
+  useEffect(() => {
+    const canvas = document.createElement('canvas');
+    canvas.style.cssText = 'display:block;width:100%;height:100%';
+    mount.current!.append(canvas);
+    const disconnect = transport.connect(canvas);
+    return () => {
+      disconnect();
+      canvas.remove();
+    };
+  }, []);
+
+  useEffect(() => {
+    if (width <= 0 || height <= 0) return;
+    const ratio = Math.min(window.devicePixelRatio || 1, size.width / width);
+    transport.resize(Math.round(width * ratio), Math.round(height * ratio));
+  }, [width, height, size.width]);
+
+  return (
+    <Box ref={room} sx={{ flex: 1, minWidth: 0, minHeight: 0, display: 'grid', placeItems: 'center' }}>
+      <Box
+        ref={mount}
+        role="img"
+        aria-label={describe}
+        data-testid="picture"
+        sx={{ width: Math.max(0, width), height: Math.max(0, height), bgcolor: '#000', overflow: 'hidden', borderRadius: '3px' }}
+      />
+    </Box>
+  );
+}

@@ -1,0 +1,108 @@
+import { Box, ButtonBase, Tooltip } from '@mui/material';
+import type { CompiledProject } from '@skipback/core/project/compile';
+import { percentText } from '@skipback/core/time/entry';
+import { type Rational, rateText } from '@skipback/core/time/rational';
+import { formatTimecode } from '@skipback/core/time/timecode';
+import { frame } from '@skipback/core/time/units';
+import { loopVerdict } from '@skipback/core/checks/result';
+import { useMemo } from 'react';
+import { usePlayback } from '../state/playback';
+import { transport } from '../state/transport';
+import { colors, mono } from '../theme';
+import { type Ribbon, ribbonAt, ribbonsOf } from '../weave/ribbons';
+
+interface Props {
+  readonly compiled: CompiledProject;
+  readonly rate: Rational;
+}
+
+/** The line between picture and weave: where the playhead is, how fast, how long, and whether it is sound. */
+export function Readouts({ compiled, rate }: Props) {
+  const ribbons = useMemo(() => ribbonsOf(compiled), [compiled]);
+  const verdict = useMemo(() => loopVerdict(compiled), [compiled]);
+  const { totalFrames } = compiled;
+  return (
+    <Box
+      role="group"
+      aria-label="Readouts"
+      sx={{ display: 'flex', alignItems: 'center', gap: 2.5, px: 2, height: 42, borderTop: `1px solid ${colors.line}`, borderBottom: `1px solid ${colors.line}`, whiteSpace: 'nowrap', overflow: 'hidden', flex: 'none' }}
+    >
+      <Playhead ribbons={ribbons} rate={rate} totalFrames={totalFrames} />
+      <Box sx={{ flex: 1 }} />
+      <Stats />
+      {totalFrames > 0 && (
+        <>
+          <Verdict good={verdict.closes} text={verdict.closes ? 'Loop closes' : 'Loop skips at its end'} />
+          {verdict.skips.length === 0 ? (
+            <Verdict good text="No skips" />
+          ) : (
+            <ButtonBase onClick={() => transport.seekResult(verdict.skips[0]!)} sx={{ borderRadius: 1 }}>
+              <Verdict good={false} text={`${verdict.skips.length} skip${verdict.skips.length === 1 ? '' : 's'}: show`} />
+            </ButtonBase>
+          )}
+          {verdict.doubled.length > 0 && (
+            <Tooltip title="A turn that shows its frame twice rests there for one frame. Turn frame: once takes it away.">
+              <Box sx={{ color: colors.quiet }}>{verdict.doubled.length} turn frame{verdict.doubled.length === 1 ? '' : 's'} shown twice</Box>
+            </Tooltip>
+          )}
+        </>
+      )}
+      <Box sx={{ fontFamily: mono, fontSize: 14 }} data-testid="length">
+        <Box component="span" sx={{ fontWeight: 600 }}>{totalFrames} f</Box>
+        <Box component="span" sx={{ color: colors.quiet }}>
+          {' '}= {formatTimecode(frame(totalFrames), rate)} at {rateText(rate)}
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+function Verdict({ good, text }: { good: boolean; text: string }) {
+  return (
+    <Box component="span" sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 13, color: good ? colors.quiet : colors.ink, fontWeight: good ? 400 : 600 }}>
+      <svg width="10" height="10" aria-hidden="true">
+        {good ? <circle cx="5" cy="5" r="4" fill={colors.good} /> : <path d="M5 0 10 9H0Z" fill={colors.attention} />}
+      </svg>
+      {text}
+    </Box>
+  );
+}
+
+function Playhead({ ribbons, rate, totalFrames }: { ribbons: readonly Ribbon[]; rate: Rational; totalFrames: number }) {
+  const { showing, position, sourceFrame, step } = usePlayback();
+  if (showing === 'source')
+    return (
+      <>
+        <Box sx={{ fontFamily: mono, fontSize: 20 }}>source</Box>
+        <Box sx={{ fontFamily: mono, color: colors.quiet }}>frame {sourceFrame}</Box>
+      </>
+    );
+  const ribbon = totalFrames > 0 ? ribbonAt(ribbons, position) : undefined;
+  const speed = ribbon?.speedAtResult(position + 0.5) ?? 0;
+  const word = !ribbon ? '' : ribbon.kind === 'hold' ? 'hold' : speed < 0 ? 'backward' : 'forward';
+  const color = word === 'backward' ? colors.backward : word === 'forward' ? colors.forward : colors.ink;
+  return (
+    <>
+      <Box sx={{ fontFamily: mono, fontSize: 20, letterSpacing: '-0.01em' }} data-testid="timecode">
+        {formatTimecode(frame(position), rate)}
+      </Box>
+      <Box sx={{ fontFamily: mono, color: colors.quiet, minWidth: 150 }}>
+        frame {totalFrames > 0 ? position + 1 : 0} of {totalFrames}
+      </Box>
+      <Box sx={{ color, fontSize: 13, minWidth: 110 }} data-testid="speed">
+        {word} <Box component="span" sx={{ fontFamily: mono }}>{word && word !== 'hold' ? percentText(Math.abs(speed) * 100) : ''}</Box>
+        {Math.abs(step) > 1 && <Box component="span" sx={{ color: colors.quiet }}> playing {Math.abs(step)}x</Box>}
+      </Box>
+    </>
+  );
+}
+
+function Stats() {
+  const { stats, showStats } = usePlayback();
+  if (!showStats || !stats) return null;
+  return (
+    <Box sx={{ fontFamily: mono, fontSize: 12, color: colors.quiet }} data-testid="stats">
+      {stats.late} late of {stats.shown + stats.late}, {stats.decoded} decoded, {Math.round(stats.heldBytes / 2 ** 20)} of {Math.round(stats.budgetBytes / 2 ** 20)} MB held
+    </Box>
+  );
+}

@@ -1,0 +1,113 @@
+import { frameCount } from '@skipback/core/clip/frame-table';
+import { addMark, addPiece, setSpan } from '@skipback/core/project/actions';
+import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
+import { useSnackbar } from 'notistack';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { useNavigate } from 'react-router';
+import { KEYS } from '../help/keys';
+import { freshId } from '../state/ids';
+import type { LoadedClip } from '../state/library';
+import { setPlayback, usePlayback } from '../state/playback';
+import { act, redo, undo, useProjectStore } from '../state/project-store';
+import { transport } from '../state/transport';
+
+interface Situation {
+  readonly compiled: CompiledProject;
+  readonly piece: CompiledPiece | undefined;
+  /** The clip on the source strip. */
+  readonly clip: LoadedClip | undefined;
+  readonly openHelp: () => void;
+}
+
+/** The clip frame under the eye: the one scrubbed, or the one the result shows. */
+function frameUnderEye({ compiled, clip }: Situation): number | undefined {
+  const { showing, position, sourceFrame } = usePlayback.getState();
+  if (showing === 'source') return sourceFrame;
+  const at = compiled.pieces.findLast((p) => p.startFrame <= position);
+  return at && at.compiled.clip.id === clip?.clip.id ? at.compiled.shown[position - at.startFrame] : undefined;
+}
+
+/** Binds the keys of the bench. */
+export function useBenchKeys(now: Situation): void {
+  const { enqueueSnackbar } = useSnackbar();
+  const navigate = useNavigate();
+  const { compiled, piece, clip } = now;
+  const options = { preventDefault: true } as const;
+
+  const setEdge = (edge: 'in' | 'out') => {
+    const at = frameUnderEye(now);
+    if (at === undefined || !clip) return;
+    const count = frameCount(clip.record.facts.table);
+    if (!piece || piece.clip.id !== clip.clip.id) {
+      const id = freshId();
+      const span = edge === 'in' ? { in: at, out: count } : { in: 0, out: at + 1 };
+      act('set the span', (p) => addPiece(p, { id, clipId: clip.clip.id, span, chain: [] }));
+      return setPlayback({ pieceId: id });
+    }
+    const { span } = piece.piece;
+    const next = edge === 'in' ? { in: at, out: Math.max(span.out, at + 1) } : { in: Math.min(span.in, at), out: at + 1 };
+    act('set the span', (p) => setSpan(p, piece.piece.id, next, count));
+  };
+
+  const step = (by: number) => {
+    const { showing, position, sourceFrame } = usePlayback.getState();
+    if (showing === 'result') return transport.seekResult(position + by);
+    if (!clip) return;
+    const last = frameCount(clip.record.facts.table) - 1;
+    transport.seekSource(clip.clip.id, Math.min(last, Math.max(0, sourceFrame + by)));
+  };
+
+  const end = (last: boolean) => {
+    if (usePlayback.getState().showing === 'result') return transport.seekResult(last ? compiled.totalFrames - 1 : 0);
+    if (clip) transport.seekSource(clip.clip.id, last ? frameCount(clip.record.facts.table) - 1 : 0);
+  };
+
+  const mark = () => {
+    const at = frameUnderEye(now);
+    if (at === undefined || !clip) return;
+    const name = `mark ${clip.clip.marks.length + 1}`;
+    act(`add ${name}`, (p) => addMark(p, clip.clip.id, { id: freshId(), name, frame: at }));
+  };
+
+  const swap = () => {
+    const { showing, position } = usePlayback.getState();
+    if (showing === 'source') return transport.seekResult(position);
+    const at = frameUnderEye(now);
+    if (clip && at !== undefined) transport.seekSource(clip.clip.id, at);
+  };
+
+  const history = (words: string, go: () => string | undefined) => {
+    const change = go();
+    enqueueSnackbar(change === undefined ? `Nothing to ${words.toLowerCase()}` : `${words}: ${change}`, { key: 'history', preventDuplicate: false });
+  };
+
+  useHotkeys(KEYS.play.keys, () => transport.toggle(), options);
+  useHotkeys(KEYS.forward.keys, () => transport.shuttle(1), options);
+  useHotkeys(KEYS.backward.keys, () => transport.shuttle(-1), options);
+  useHotkeys(KEYS.stop.keys, () => transport.pause(), options);
+  useHotkeys(KEYS.previous.keys, () => step(-1), options);
+  useHotkeys(KEYS.next.keys, () => step(1), options);
+  useHotkeys(KEYS.previousTen.keys, () => step(-10), options);
+  useHotkeys(KEYS.nextTen.keys, () => step(10), options);
+  useHotkeys(KEYS.first.keys, () => end(false), options);
+  useHotkeys(KEYS.last.keys, () => end(true), options);
+  useHotkeys(KEYS.spanIn.keys, () => setEdge('in'), options);
+  useHotkeys(KEYS.spanOut.keys, () => setEdge('out'), options);
+  useHotkeys(KEYS.mark.keys, mark, options);
+  useHotkeys(KEYS.swap.keys, swap, options);
+  useHotkeys(KEYS.loops.keys, () => {
+    const loops = !usePlayback.getState().loops;
+    setPlayback({ loops });
+    enqueueSnackbar(loops ? 'Repeats' : 'Plays once', { key: 'loops' });
+    const playing = usePlayback.getState().step;
+    if (playing !== 0) transport.play(playing);
+  }, options);
+  useHotkeys(KEYS.stats.keys, () => setPlayback({ showStats: !usePlayback.getState().showStats }), options);
+  useHotkeys(KEYS.undo.keys, () => history('Undo', undo), options);
+  useHotkeys(KEYS.redo.keys, () => history('Redo', redo), options);
+  useHotkeys(KEYS.render.keys, () => {
+    const { project } = useProjectStore.getState();
+    if (project) void navigate(`/project/${project.id}/render`);
+  }, options);
+  useHotkeys(KEYS.help.keys, now.openHelp, options);
+}

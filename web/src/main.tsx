@@ -1,0 +1,44 @@
+import '@fontsource-variable/instrument-sans';
+import '@fontsource/ibm-plex-mono/400.css';
+import '@fontsource/ibm-plex-mono/500.css';
+import '@fontsource/ibm-plex-mono/600.css';
+import { CssBaseline, ThemeProvider } from '@mui/material';
+import { QueryClientProvider } from '@tanstack/react-query';
+import { SnackbarProvider } from 'notistack';
+import { createRoot } from 'react-dom/client';
+import { BrowserRouter, Route, Routes } from 'react-router';
+import { BenchPage } from './bench/bench-page';
+import { ProjectRoute, useOpenProject } from './project-route';
+import { RenderPage } from './render/render-page';
+import { ShelfPage } from './shelf/shelf-page';
+import { queryClient } from './state/library';
+import { theme } from './theme';
+
+function BenchView() {
+  const project = useOpenProject();
+  return <BenchPage key={project.id} project={project} />;
+}
+
+function RenderView() {
+  return <RenderPage project={useOpenProject()} />;
+}
+
+createRoot(document.getElementById('root')!).render(
+  <ThemeProvider theme={theme}>
+    <CssBaseline />
+    <QueryClientProvider client={queryClient}>
+      <SnackbarProvider maxSnack={2} autoHideDuration={3000} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}>
+        <BrowserRouter>
+          <Routes>
+            <Route path="/" element={<ShelfPage />} />
+            <Route path="/project/:id" element={<ProjectRoute />}>
+              <Route index element={<BenchView />} />
+              <Route path="render" element={<RenderView />} />
+            </Route>
+            <Route path="*" element={<ShelfPage />} />
+          </Routes>
+        </BrowserRouter>
+      </SnackbarProvider>
+    </QueryClientProvider>
+  </ThemeProvider>,
+);

@@ -1,0 +1,14 @@
+import { Box } from '@mui/material';
+import type { Notice } from '@skipback/core/notice';
+import { colors } from '../theme';
+
+/** A notice as a line of text: its sentence, and the way out after it. */
+export function NoticeLine({ notice }: { readonly notice: Notice }) {
+  const color = notice.level === 'info' ? colors.quiet : colors.attention;
+  return (
+    <Box role={notice.level === 'info' ? 'note' : 'alert'} sx={{ fontSize: 12, lineHeight: 1.4, color, overflowWrap: 'anywhere' }}>
+      {notice.text}
+      {notice.wayOut && <Box component="span" sx={{ color: colors.quiet }}> {notice.wayOut}</Box>}
+    </Box>
+  );
+}

@@ -1,0 +1,73 @@
+import { InputBase } from '@mui/material';
+import { useState } from 'react';
+import { mono, colors } from '../theme';
+
+interface Props {
+  readonly label: string;
+  readonly text: string;
+  /** Takes what was typed; false when it makes no sense, and the old value stays. */
+  readonly onEnter: (typed: string) => boolean;
+  /** Arrow keys: one step up or down. */
+  readonly onStep?: (by: number) => void;
+  readonly hint?: string;
+  readonly width?: number;
+}
+
+/** A value edited where it stands: type and press Enter, arrows step it, Escape puts it back. */
+export function ValueField({ label, text, onEnter, onStep, hint, width = 92 }: Props) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const [refused, setRefused] = useState(false);
+  const enter = () => {
+    if (draft === null || draft.trim() === text) return setDraft(null);
+    const ok = onEnter(draft);
+    setRefused(!ok);
+    if (ok) setDraft(null);
+  };
+  return (
+    <InputBase
+      value={draft ?? text}
+      title={hint ?? ''}
+      onChange={(event) => {
+        setDraft(event.target.value);
+        setRefused(false);
+      }}
+      onFocus={(event) => event.target.select()}
+      onBlur={() => {
+        enter();
+        setDraft(null);
+        setRefused(false);
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') {
+          event.preventDefault();
+          enter();
+          (event.target as HTMLInputElement).select();
+        } else if (event.key === 'Escape') {
+          event.stopPropagation();
+          setDraft(null);
+          setRefused(false);
+        } else if (onStep && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
+          event.preventDefault();
+          setDraft(null);
+          onStep((event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 10 : 1));
+        } else if (event.ctrlKey || event.metaKey) return;
+        event.stopPropagation();
+      }}
+      inputProps={{ 'aria-label': label, 'aria-invalid': refused, spellCheck: false }}
+      sx={{
+        width,
+        fontFamily: mono,
+        fontSize: 13,
+        fontWeight: 500,
+        '& input': {
+          p: 0,
+          py: '2px',
+          textAlign: 'right',
+          borderBottom: `1px ${refused ? 'solid' : 'dotted'} ${refused ? colors.attention : colors.faint}`,
+          color: refused ? colors.attention : colors.ink,
+        },
+        '& input:hover': { borderBottomColor: colors.ink },
+      }}
+    />
+  );
+}

@@ -1,0 +1,65 @@
+import type { CompiledProject } from '@skipback/core/project/compile';
+import type { Project } from '@skipback/core/project/schema';
+import { fileKind, fileSize } from '@skipback/media/render/encoders';
+import type { RenderReply, RenderSettings } from '@skipback/media/render/messages';
+import { type RunningRender, startRender } from '@skipback/media/render/render-client';
+import { clearRenderScratch, renderScratch } from '@skipback/media/storage/media-files';
+import { useEffect, useRef, useState } from 'react';
+import { resultArrays } from '../state/compiled';
+import { download, fileName } from '../state/download';
+import type { LoadedClip } from '../state/library';
+
+export type RenderState =
+  | { readonly kind: 'idle' }
+  | { readonly kind: 'running'; readonly done: number; readonly total: number; readonly framesPerS: number; readonly name: string }
+  | (Extract<RenderReply, { kind: 'done' }> & { readonly name: string; readonly download: (() => void) | undefined })
+  | { readonly kind: 'cancelled' }
+  | { readonly kind: 'failed'; readonly sentence: string };
+
+type SavePicker = (options: object) => Promise<FileSystemFileHandle>;
+
+/** Renders the project into a file: straight to disk where the browser allows choosing one, else a download. */
+export function useRender(project: Project, compiled: CompiledProject, clips: readonly LoadedClip[]) {
+  const [state, setState] = useState<RenderState>({ kind: 'idle' });
+  const running = useRef<RunningRender>(undefined);
+  useEffect(() => () => running.current?.cancel(), []);
+
+  const start = async (settings: RenderSettings) => {
+    const kind = fileKind(settings.format);
+    const name = `${fileName(project.name)}.${kind.extension}`;
+    const picker = (window as unknown as { showSaveFilePicker?: SavePicker }).showSaveFilePicker;
+    let target: FileSystemFileHandle;
+    try {
+      target = picker
+        ? await picker({ suggestedName: name, types: [{ description: kind.label, accept: { [kind.mime]: [`.${kind.extension}`] } }] })
+        : await renderScratch(name);
+    } catch (problem) {
+      if (problem instanceof DOMException && problem.name === 'AbortError') return;
+      target = await renderScratch(name);
+    }
+    const total = compiled.totalFrames * settings.loops;
+    setState({ kind: 'running', done: 0, total, framesPerS: 0, name: target.name });
+    const arrays = resultArrays(compiled, clips.map((c) => c.clip.id));
+    const size = fileSize(project.size.width, project.size.height, 1);
+    const job = { clips: clips.map((c) => c.source), ...arrays, rate: project.rate, ...size, settings, target };
+    running.current = startRender(job, (reply) => {
+      if (reply.kind === 'progress') return setState({ ...reply, kind: 'running', name: target.name });
+      running.current = undefined;
+      if (reply.kind !== 'done') {
+        void removeTarget(target);
+        return setState(reply);
+      }
+      const isDownload = target.name === name && !picker;
+      const hand = async () => download(await target.getFile(), name);
+      if (isDownload) void hand();
+      setState({ ...reply, name: target.name, download: isDownload ? () => void hand() : undefined });
+    });
+  };
+  return { state, start, cancel: () => running.current?.cancel() };
+}
+
+/** Nothing half-made stays behind. */
+async function removeTarget(target: FileSystemFileHandle): Promise<void> {
+  await (target as unknown as { remove?: () => Promise<void> }).remove?.().catch(() => undefined);
+  await clearRenderScratch(target.name);
+}

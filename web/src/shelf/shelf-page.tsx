@@ -1,0 +1,148 @@
+import { Box, Button } from '@mui/material';
+import { renameProject } from '@skipback/core/project/actions';
+import { newProject } from '@skipback/core/project/new-project';
+import { type ProjectRecord, database } from '@skipback/media/storage/database';
+import { useQuery } from '@tanstack/react-query';
+import { useSnackbar } from 'notistack';
+import { useEffect, useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { useNavigate } from 'react-router';
+import { Sign } from '../parts/top-bar';
+import { tidyStorage } from '../state/tidy';
+import { openDemo } from '../state/demo';
+import { freshId } from '../state/ids';
+import { queryClient } from '../state/library';
+import { PROJECT_FILE_EXTENSION, readProjectFile, shelve } from '../state/project-file';
+import { waitingFiles } from '../state/waiting-files';
+import { colors } from '../theme';
+import { ProjectCard } from './project-card';
+
+const shelfQuery = {
+  queryKey: ['shelf'],
+  queryFn: async (): Promise<ProjectRecord[]> => (await database.projects.orderBy('savedAt').toArray()).reverse(),
+};
+const refresh = () => queryClient.invalidateQueries({ queryKey: shelfQuery.queryKey });
+
+/** All projects, the demo, and every way in. */
+export function ShelfPage() {
+  const { data: projects, error } = useQuery({ ...shelfQuery, staleTime: 0 });
+  const { enqueueSnackbar, closeSnackbar } = useSnackbar();
+  const navigate = useNavigate();
+  const [busy, setBusy] = useState<string | null>(null);
+  useEffect(() => void tidyStorage(), []);
+
+  const attempt = async (words: string, work: () => Promise<string>) => {
+    setBusy(words);
+    try {
+      await navigate(`/project/${await work()}`);
+    } catch (problem) {
+      enqueueSnackbar(problem instanceof Error ? problem.message : String(problem), { variant: 'error', autoHideDuration: 9000 });
+    } finally {
+      setBusy(null);
+    }
+  };
+  const create = (name: string) => shelve(newProject(freshId(), name, Date.now()));
+  const onDrop = (files: File[]) => {
+    const project = files.find((f) => f.name.endsWith(PROJECT_FILE_EXTENSION) || f.name.endsWith('.zip'));
+    if (project) return void attempt('Reading the project', () => readProjectFile(project));
+    if (files.length === 0) return;
+    void attempt('Starting', async () => {
+      waitingFiles.push(...files);
+      return create(files[0]!.name.replace(/\.[^.]+$/, '') || 'New project');
+    });
+  };
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ noClick: true, noKeyboard: true, onDrop });
+
+  const remove = async (record: ProjectRecord) => {
+    await database.projects.delete(record.id);
+    await refresh();
+    const key = enqueueSnackbar(`${record.name} is deleted`, {
+      autoHideDuration: 12000,
+      action: (
+        <Button
+          color="inherit"
+          onClick={() => {
+            closeSnackbar(key);
+            void database.projects.put(record).then(refresh);
+          }}
+        >
+          Undo
+        </Button>
+      ),
+    });
+  };
+  const duplicate = async (record: ProjectRecord) => {
+    const id = freshId();
+    const name = `${record.name}, copy`;
+    await database.projects.put({ ...record, id, name, savedAt: Date.now(), document: { ...record.document, id, name } });
+    await refresh();
+  };
+  const rename = async (record: ProjectRecord, name: string) => {
+    const document = renameProject(record.document, name);
+    await database.projects.put({ ...record, name: document.name, document });
+    await refresh();
+  };
+
+  return (
+    <Box {...getRootProps()} sx={{ minHeight: '100%', outline: 'none', px: { xs: 3, lg: 6 }, py: 3.5, boxShadow: isDragActive ? `inset 0 0 0 3px ${colors.forward}` : 'none' }}>
+      <input {...getInputProps({ 'aria-label': 'Choose videos or a project file' })} />
+      <Box component="header" sx={{ display: 'flex', alignItems: 'center', gap: 1.5, mb: 4 }}>
+        <Sign />
+        <Box component="h1" sx={{ m: 0, fontSize: 20, fontWeight: 650 }}>
+          Skip Back
+        </Box>
+        <Box sx={{ flex: 1 }} />
+        <Box role="status" sx={{ color: colors.quiet, mr: 1 }}>{busy}</Box>
+        <Button color="inherit" onClick={open} disabled={busy !== null}>
+          Import
+        </Button>
+        <Button color="inherit" onClick={() => void attempt('Fetching the demo', () => openDemo(setBusy))} disabled={busy !== null}>
+          Open the demo
+        </Button>
+        <Button variant="contained" onClick={() => void attempt('Starting', () => create('New project'))} disabled={busy !== null}>
+          New project
+        </Button>
+      </Box>
+      {error && <Box role="alert" sx={{ color: colors.attention, mb: 3 }}>The browser does not let this page keep anything (private window, or storage switched off). Projects can be made and saved as files, but are gone when the page closes.</Box>}
+      {projects?.length === 0 ? (
+        <Welcome busy={busy} onDemo={() => void attempt('Fetching the demo', () => openDemo(setBusy))} onImport={open} />
+      ) : (
+        <Box component="ul" aria-label="Projects" sx={{ m: 0, p: 0, listStyle: 'none', display: 'grid', gap: 3, gridTemplateColumns: 'repeat(auto-fill, minmax(260px, 1fr))' }}>
+          {projects?.map((record) => (
+            <ProjectCard
+              key={record.id}
+              record={record}
+              onOpen={() => void navigate(`/project/${record.id}`)}
+              onRename={(name) => void rename(record, name)}
+              onDuplicate={() => void duplicate(record)}
+              onDelete={() => void remove(record)}
+            />
+          ))}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function Welcome({ busy, onDemo, onImport }: { busy: string | null; onDemo: () => void; onImport: () => void }) {
+  return (
+    <Box sx={{ maxWidth: 560, mt: '14vh', mx: 'auto' }}>
+      <Box sx={{ fontSize: 30, fontWeight: 600, lineHeight: 1.25, letterSpacing: '-0.01em', mb: 1.5 }}>
+        Make the picture misbehave in time.
+      </Box>
+      <Box sx={{ fontSize: 16, color: colors.quiet, lineHeight: 1.55, mb: 3 }}>
+        Pick a second of a clip, give it a move, watch it loop. Every cut, copy and reversal follows from the rule, so moving the first frame
+        moves them all. Clips stay on this machine.
+      </Box>
+      <Box sx={{ display: 'flex', gap: 1.5 }}>
+        <Button size="large" variant="contained" onClick={onDemo} disabled={busy !== null}>
+          Open the demo
+        </Button>
+        <Button size="large" variant="outlined" color="inherit" onClick={onImport} disabled={busy !== null}>
+          Choose a video
+        </Button>
+      </Box>
+      <Box sx={{ mt: 2, color: colors.faint }}>Or drop a video anywhere on this page.</Box>
+    </Box>
+  );
+}

@@ -1,0 +1,2 @@
+/** A fresh id for anything in a project. */
+export const freshId = (): string => crypto.randomUUID();

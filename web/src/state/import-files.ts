@@ -1,0 +1,83 @@
+import { frameCount } from '@skipback/core/clip/frame-table';
+import { type Notice, failure, warning } from '@skipback/core/notice';
+import { addClip, addPiece, setFormat } from '@skipback/core/project/actions';
+import { formatFor, newPiece } from '@skipback/core/project/new-project';
+import { importClient } from '@skipback/media/import/import-client';
+import type { ClipFacts } from '@skipback/media/import/inspect';
+import { type MediaRecord, database } from '@skipback/media/storage/database';
+import { fingerprintOf, keepMediaFile, mediaFile } from '@skipback/media/storage/media-files';
+import { create } from 'zustand';
+import { freshId } from './ids';
+import { queryClient } from './library';
+import { act } from './project-store';
+
+/** A file on its way in, or one that could not come in, with its sentence. */
+export interface IncomingFile {
+  readonly id: string;
+  readonly name: string;
+  /** Undefined while it is being read. */
+  readonly notice: Notice | undefined;
+}
+
+export const useIncoming = create<{ readonly files: readonly IncomingFile[] }>(() => ({ files: [] }));
+
+const update = (change: (files: readonly IncomingFile[]) => readonly IncomingFile[]) =>
+  useIncoming.setState(({ files }) => ({ files: change(files) }));
+
+export const dismissIncoming = (id: string): void => update((files) => files.filter((f) => f.id !== id));
+export const clearIncoming = (): void => useIncoming.setState({ files: [] });
+
+/** Reads a file and keeps it; a file kept before is not kept twice. The notice is set where something is to be said. */
+export async function storeMedia(
+  file: File,
+): Promise<{ record: MediaRecord; notice?: Notice } | { record: undefined; notice: Notice }> {
+  const inspection = await importClient
+    .inspect(file, file.name)
+    .catch(() => ({ ok: false as const, notice: failure('reader', `${file.name} could not be read.`, 'Try it again.') }));
+  if (!inspection.ok) return { record: undefined, notice: inspection.notice };
+  const fingerprint = await fingerprintOf(file);
+  const known = await database.media.where('fingerprint').equals(fingerprint).first();
+  if (known && (await mediaFile(known.id))) return { record: known };
+  const record: MediaRecord = {
+    id: known?.id ?? freshId(),
+    name: file.name,
+    bytes: file.size,
+    fingerprint,
+    facts: inspection.facts,
+    thumbnails: null,
+  };
+  const { kept } = await keepMediaFile(record.id, file);
+  await database.media.put(record).catch(() => undefined);
+  queryClient.setQueryData(['media', record.id], { record, file: (await mediaFile(record.id)) ?? file });
+  if (kept) return { record };
+  const notice = warning(
+    'not-kept',
+    `The browser would not keep ${file.name}: its storage is full or switched off.`,
+    'It works until this page closes. Save the project as a file to keep it.',
+  );
+  return { record, notice };
+}
+
+/** Brings files into the open project: the first makes its format, and its first piece where there is none. */
+export async function importFiles(files: readonly File[]): Promise<void> {
+  const coming = files.map((file) => ({ file, id: freshId() }));
+  update((list) => [...list, ...coming.map(({ file, id }) => ({ id, name: file.name, notice: undefined }))]);
+  for (const { file, id } of coming) {
+    const { record, notice } = await storeMedia(file);
+    if (record) addToProject(record.id, file.name, record.facts);
+    if (notice) update((list) => list.map((f) => (f.id === id ? { ...f, notice } : f)));
+    else dismissIncoming(id);
+  }
+}
+
+function addToProject(mediaId: string, name: string, facts: ClipFacts): void {
+  const clip = { id: freshId(), mediaId, name, marks: [], readAt: null };
+  act(`import ${name}`, (project) => {
+    if (project.clips.some((c) => c.mediaId === mediaId)) return project;
+    const first = project.clips.length === 0;
+    const formatted = first ? setFormat(project, formatFor(facts.table, facts)) : project;
+    const added = addClip(formatted, clip);
+    if (project.pieces.length > 0 || frameCount(facts.table) === 0) return added;
+    return addPiece(added, newPiece(freshId(), clip.id, facts.table));
+  });
+}

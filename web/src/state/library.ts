@@ -1,0 +1,78 @@
+import type { FrameTable } from '@skipback/core/clip/frame-table';
+import type { Clip, Project } from '@skipback/core/project/schema';
+import type { ClipSource } from '@skipback/media/frames/clip-row';
+import { importClient } from '@skipback/media/import/import-client';
+import { damageNotice } from '@skipback/media/import/inspect';
+import type { ThumbnailSheet } from '@skipback/media/import/messages';
+import { type MediaRecord, database } from '@skipback/media/storage/database';
+import { mediaFile } from '@skipback/media/storage/media-files';
+import type { Notice } from '@skipback/core/notice';
+import { QueryClient, useQueries, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+
+export const queryClient = new QueryClient({
+  defaultOptions: { queries: { staleTime: Infinity, retry: false, refetchOnWindowFocus: false, networkMode: 'always' } },
+});
+
+/** A clip of the project with what is known of its media. */
+export interface LoadedClip {
+  readonly clip: Clip;
+  readonly record: MediaRecord;
+  readonly source: ClipSource;
+}
+
+/** What could be said of a clip: loading, loaded, or that its media is not there. */
+export interface ClipState {
+  readonly clip: Clip;
+  readonly loaded: LoadedClip | undefined;
+  readonly missing: boolean;
+}
+
+async function loadMedia(mediaId: string): Promise<{ record: MediaRecord; file: File } | null> {
+  const [record, file] = await Promise.all([database.media.get(mediaId), mediaFile(mediaId)]);
+  return record && file ? { record, file } : null;
+}
+
+/** The clips of a project with their media, each as soon as it is there. */
+export function useClips(project: Project): readonly ClipState[] {
+  const results = useQueries({
+    queries: project.clips.map((clip) => ({
+      queryKey: ['media', clip.mediaId],
+      queryFn: () => loadMedia(clip.mediaId),
+    })),
+  });
+  const datas = results.map((r) => r.data);
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the data objects are stable; the array of them is not
+  return useMemo(() => project.clips.map((clip, i) => stateOf(clip, datas[i])), [project.clips, ...datas]);
+}
+
+function stateOf(clip: Clip, data: { record: MediaRecord; file: File } | null | undefined): ClipState {
+  if (!data) return { clip, loaded: undefined, missing: data === null };
+  const source = { clipId: clip.id, file: data.file, index: data.record.facts.index };
+  return { clip, loaded: { clip, record: data.record, source }, missing: false };
+}
+
+export function tableOf(state: ClipState | undefined): FrameTable | undefined {
+  return state?.loaded?.record.facts.table;
+}
+
+/** A clip's thumbnails, drawn once and kept; undefined until then. */
+export function useThumbnails(loaded: LoadedClip | undefined): (ThumbnailSheet & { bitmap: ImageBitmap }) | undefined {
+  const { data } = useQuery({
+    queryKey: ['thumbnails', loaded?.record.id],
+    enabled: loaded !== undefined,
+    queryFn: async () => {
+      const kept = (await database.media.get(loaded!.record.id))?.thumbnails;
+      const sheet = kept ?? (await importClient.thumbnails(loaded!.source));
+      if (!kept) await database.media.update(loaded!.record.id, { thumbnails: sheet }).catch(() => undefined);
+      return { ...sheet, bitmap: await createImageBitmap(sheet.sheet) };
+    },
+  });
+  return data;
+}
+
+/** Everything to be said of a clip's file. */
+export function noticesOf(record: MediaRecord, thumbnails: ThumbnailSheet | undefined): readonly Notice[] {
+  const damage = thumbnails && damageNotice(thumbnails.damaged, record.facts.table);
+  return damage ? [...record.facts.notices, damage] : record.facts.notices;
+}

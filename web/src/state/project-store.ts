@@ -1,0 +1,74 @@
+import type { Project } from '@skipback/core/project/schema';
+import { temporal } from 'zundo';
+import { create } from 'zustand';
+
+/** The open project and the name of the change that made it what it is. */
+interface ProjectState {
+  readonly project: Project | null;
+  /** What undo will say it takes back. */
+  readonly change: string;
+}
+
+/** The one place of the open project. History is a row of whole documents (they share what did not change). */
+export const useProjectStore = create<ProjectState>()(
+  temporal((): ProjectState => ({ project: null, change: '' }), {
+    limit: 500,
+    equality: (a, b) => a.project === b.project,
+  }),
+);
+
+const history = () => useProjectStore.temporal.getState();
+
+/** Opens a project, with an empty history. */
+export function openProject(project: Project): void {
+  history().pause();
+  useProjectStore.setState({ project, change: '' });
+  history().resume();
+  history().clear();
+}
+
+export function closeProject(): void {
+  history().pause();
+  useProjectStore.setState({ project: null, change: '' });
+  history().resume();
+  history().clear();
+}
+
+let gesture: 'none' | 'begun' | 'recorded' = 'none';
+
+/** Changes the project by one named action. Inside a gesture, all changes are one step of history. */
+export function act(change: string, action: (project: Project) => Project): void {
+  const { project } = useProjectStore.getState();
+  if (!project) return;
+  const next = action(project);
+  if (next === project) return;
+  useProjectStore.setState({ project: next, change });
+  if (gesture === 'begun') {
+    gesture = 'recorded';
+    history().pause();
+  }
+}
+
+export function beginGesture(): void {
+  if (gesture === 'none') gesture = 'begun';
+}
+
+export function endGesture(): void {
+  gesture = 'none';
+  history().resume();
+}
+
+/** Takes the last change back; says which, or undefined when there is none. */
+export function undo(): string | undefined {
+  if (history().pastStates.length === 0) return undefined;
+  const { change } = useProjectStore.getState();
+  history().undo();
+  return change;
+}
+
+/** Does the change taken back last again; says which. */
+export function redo(): string | undefined {
+  if (history().futureStates.length === 0) return undefined;
+  history().redo();
+  return useProjectStore.getState().change;
+}

@@ -1,0 +1,23 @@
+import { database } from '@skipback/media/storage/database';
+import { clearRenderScratch, keptMediaIds, removeMediaFile } from '@skipback/media/storage/media-files';
+
+let tidied = false;
+
+/**
+ * Takes away media that no project uses and rendered files left over from an earlier visit. Once a
+ * visit, when the page opens on the shelf, so that a deleted project can still be undone.
+ */
+export async function tidyStorage(): Promise<void> {
+  if (tidied) return;
+  tidied = true;
+  try {
+    const projects = await database.projects.toArray();
+    const used = new Set(projects.flatMap((p) => p.document.clips.map((c) => c.mediaId)));
+    await clearRenderScratch();
+    for (const id of await keptMediaIds()) if (!used.has(id)) await removeMediaFile(id);
+    const unused = (await database.media.toCollection().primaryKeys()).filter((id) => !used.has(id));
+    await database.media.bulkDelete(unused);
+  } catch {
+    // Storage is refused: there is nothing to tidy.
+  }
+}

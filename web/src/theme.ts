@@ -1,0 +1,51 @@
+import { createTheme } from '@mui/material/styles';
+
+/** Every colour of the product, by what it means. */
+export const colors = {
+  ground: '#121212',
+  panel: '#1a1a1a',
+  raised: '#232323',
+  line: '#343434',
+  ink: '#ece9e4',
+  quiet: '#a9a5a0',
+  faint: '#8b8782',
+  forward: '#e6c35c',
+  backward: '#b98cf0',
+  hold: '#ece9e4',
+  ramp: '#e6c35c',
+  attention: '#ff8a5c',
+  good: '#8fd0a0',
+} as const;
+
+export const sans = '"Instrument Sans Variable", system-ui, sans-serif';
+export const mono = '"IBM Plex Mono", ui-monospace, monospace';
+
+export const theme = createTheme({
+  palette: {
+    mode: 'dark',
+    background: { default: colors.ground, paper: colors.panel },
+    text: { primary: colors.ink, secondary: colors.quiet },
+    primary: { main: colors.ink, contrastText: colors.ground },
+    error: { main: colors.attention },
+    warning: { main: colors.attention },
+    divider: colors.line,
+  },
+  shape: { borderRadius: 8 },
+  typography: { fontFamily: sans, fontSize: 13, button: { textTransform: 'none', fontWeight: 600 } },
+  components: {
+    MuiCssBaseline: {
+      styleOverrides: {
+        'html, body, #root': { height: '100%' },
+        body: { overscrollBehavior: 'none', fontSize: 13.5 },
+        ':focus-visible': { outline: `2px solid ${colors.ink}`, outlineOffset: 2 },
+        '::-webkit-scrollbar': { width: 8, height: 8 },
+        '::-webkit-scrollbar-thumb': { background: colors.line, borderRadius: 4 },
+        '@media (prefers-reduced-motion: reduce)': { '*': { transition: 'none !important', animation: 'none !important' } },
+      },
+    },
+    MuiButton: { defaultProps: { disableElevation: true } },
+    MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { fontFamily: sans } } },
+    MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
+    MuiTooltip: { defaultProps: { enterDelay: 500 } },
+  },
+});

@@ -1,0 +1,2 @@
+declare module '@fontsource-variable/instrument-sans';
+declare module '@fontsource/ibm-plex-mono/*.css';

@@ -1,0 +1,87 @@
+import { Box, InputBase } from '@mui/material';
+import { removeMark, renameMark } from '@skipback/core/project/actions';
+import type { Mark } from '@skipback/core/project/schema';
+import { useState } from 'react';
+import { act } from '../state/project-store';
+import { transport } from '../state/transport';
+import { colors } from '../theme';
+import type { Scale } from './scales';
+
+interface Props {
+  readonly clipId: string;
+  readonly marks: readonly Mark[];
+  readonly sourceX: Scale;
+  readonly width: number;
+}
+
+/** The marks of a clip over its strip: press to go there, press twice to rename, Delete to take away. */
+export function MarkFlags({ clipId, marks, sourceX, width }: Props) {
+  const [editing, setEditing] = useState<string | null>(null);
+  return marks.map((mark) => {
+    const x = sourceX(mark.frame + 0.5);
+    if (x < 0 || x > width) return null;
+    const rename = (name: string) => {
+      act(`rename mark ${mark.name}`, (p) => renameMark(p, clipId, mark.id, name));
+      setEditing(null);
+    };
+    return (
+      <Box key={mark.id} onPointerDown={(event) => event.stopPropagation()} sx={{ position: 'absolute', left: x, top: 0, height: 24 }}>
+        <Box
+          component="button"
+          aria-label={`Mark ${mark.name}, frame ${mark.frame}`}
+          title="Press to go there, twice to rename, Delete to take away"
+          onClick={() => transport.seekSource(clipId, mark.frame)}
+          onDoubleClick={() => setEditing(mark.id)}
+          onKeyDown={(event) => {
+            if (event.key === 'F2') setEditing(mark.id);
+            if (event.key !== 'Delete' && event.key !== 'Backspace') return;
+            event.stopPropagation();
+            act(`take away mark ${mark.name}`, (p) => removeMark(p, clipId, mark.id));
+          }}
+          sx={{
+            position: 'absolute',
+            left: -8,
+            top: 2,
+            height: 22,
+            border: 0,
+            p: 0,
+            pl: '20px',
+            pr: '4px',
+            font: 'inherit',
+            fontSize: 12,
+            fontWeight: 600,
+            color: colors.attention,
+            bgcolor: `${colors.ground}d9`,
+            cursor: 'pointer',
+            whiteSpace: 'nowrap',
+            '&::before': {
+              content: '""',
+              position: 'absolute',
+              left: 2,
+              bottom: 0,
+              border: '6px solid transparent',
+              borderTop: `9px solid ${colors.attention}`,
+              borderBottom: 0,
+            },
+          }}
+        >
+          {editing === mark.id ? '' : mark.name}
+        </Box>
+        {editing === mark.id && (
+          <InputBase
+            autoFocus
+            defaultValue={mark.name}
+            inputProps={{ 'aria-label': 'Name of the mark', onFocus: (e) => e.currentTarget.select() }}
+            onBlur={(event) => rename(event.target.value)}
+            onKeyDown={(event) => {
+              event.stopPropagation();
+              if (event.key === 'Enter') rename((event.target as HTMLInputElement).value);
+              if (event.key === 'Escape') setEditing(null);
+            }}
+            sx={{ position: 'absolute', left: 12, top: 0, width: 110, px: 0.75, fontSize: 12, bgcolor: colors.raised, borderRadius: 1 }}
+          />
+        )}
+      </Box>
+    );
+  });
+}

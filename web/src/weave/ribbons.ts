@@ -1,0 +1,91 @@
+import { frameAndFraction } from '@skipback/core/clip/frame-table';
+import type { CompiledProject } from '@skipback/core/project/compile';
+import { type SegmentKind, kindOf, sourceAt, speedAt } from '@skipback/core/path/segment';
+import { seconds } from '@skipback/core/time/units';
+
+/** One segment as the weave shows it: from a stretch of source frames to a stretch of result frames. */
+export interface Ribbon {
+  readonly pieceId: string;
+  readonly clipId: string;
+  readonly kind: SegmentKind;
+  /** Mean speed, negative backward. */
+  readonly speed: number;
+  /** Source frames, with fractions, at the segment's ends. */
+  readonly sourceFrom: number;
+  readonly sourceTo: number;
+  readonly resultFrom: number;
+  readonly resultTo: number;
+  /** The source frame, with fraction, at a result frame of this segment. */
+  sourceAtResult(resultFrame: number): number;
+  /** The speed there. */
+  speedAtResult(resultFrame: number): number;
+}
+
+/** All segments of the result, in order. */
+export function ribbonsOf(project: CompiledProject): Ribbon[] {
+  return project.pieces.flatMap(({ startFrame, compiled }) => {
+    let at = startFrame;
+    const { rate } = compiled.path;
+    return compiled.path.segments.map((segment): Ribbon => {
+      const resultFrom = at;
+      at += segment.frames;
+      const frames = (s: number) => frameAndFraction(compiled.table, seconds(s));
+      return {
+        pieceId: compiled.piece.id,
+        clipId: compiled.clip.id,
+        kind: kindOf(segment),
+        speed: speedAt(segment, segment.frames / 2, rate),
+        sourceFrom: frames(segment.from),
+        sourceTo: frames(segment.to),
+        resultFrom,
+        resultTo: at,
+        speedAtResult: (r) => speedAt(segment, r - resultFrom, rate),
+        sourceAtResult: (r) => frames(sourceAt(segment, r - resultFrom, rate)),
+      };
+    });
+  });
+}
+
+/** Speed, kind and source frame at a result frame. */
+export function ribbonAt(ribbons: readonly Ribbon[], resultFrame: number): Ribbon | undefined {
+  let low = 0;
+  let high = ribbons.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (ribbons[middle]!.resultFrom <= resultFrame) low = middle;
+    else high = middle - 1;
+  }
+  return ribbons[low];
+}
+
+/**
+ * How far across a thread is, 0 to 1, at height `v` (0 top, 1 bottom). Threads are Bezier curves whose
+ * control points lie at half height, so the height is 1.5 t - 1.5 t² + t³ and the way across 3 t² - 2 t³.
+ */
+export function ease(v: number): number {
+  let low = 0;
+  let high = 1;
+  for (let i = 0; i < 20; i++) {
+    const t = (low + high) / 2;
+    if (t * (1.5 - t * (1.5 - t)) < v) low = t;
+    else high = t;
+  }
+  return low * low * (3 - 2 * low);
+}
+
+/** The ribbon under a point between the strips, topmost first; `v` as in `ease`. */
+export function ribbonUnder(
+  ribbons: readonly Ribbon[],
+  x: number,
+  v: number,
+  sourceX: (frame: number) => number,
+  resultX: (frame: number) => number,
+): Ribbon | undefined {
+  const e = ease(v);
+  return ribbons.findLast((r) => {
+    const a = sourceX(r.sourceFrom) * (1 - e) + resultX(r.resultFrom) * e;
+    const b = sourceX(r.sourceTo) * (1 - e) + resultX(r.resultTo) * e;
+    return x >= Math.min(a, b) && x <= Math.max(a, b);
+  });
+}
+
