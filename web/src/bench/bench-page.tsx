@@ -1,6 +1,6 @@
 import { Box, Button, IconButton, Tooltip } from '@mui/material';
 import type { Project } from '@skipback/core/project/schema';
-import { CircleQuestionMark, FolderPlus, Pause, Play, Redo2, Undo2 } from 'lucide-react';
+import { CircleQuestionMark, FolderPlus, Redo2, Undo2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
@@ -29,7 +29,6 @@ export function BenchPage({ project }: { readonly project: Project }) {
   const compiled = useCompiled(project, clips);
   const chosenPiece = usePlayback((s) => s.pieceId);
   const trouble = usePlayback((s) => s.trouble);
-  const playing = usePlayback((s) => s.step !== 0);
   const [chosenClip, setChosenClip] = useState<string>();
   const [help, setHelp] = useState(false);
   const saveFile = useSaveFile(project);
@@ -46,6 +45,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
   }, [project.id]);
   useEffect(() => setChosenClip(undefined), [pieceId]);
   useEffect(() => {
+    if (clips.some((c) => !c.loaded && !c.missing)) return;
     transport.setClips(clips.flatMap((c) => (c.loaded ? [c.loaded] : [])));
     transport.setResult(compiled, project.rate);
   }, [clips, compiled, project.rate]);
@@ -105,16 +105,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
             <Chain compiled={piece} rate={project.rate} />
           </Box>
         </Box>
-        <Box sx={{ position: 'relative' }}>
-          <Readouts compiled={compiled} rate={project.rate} />
-          <Tooltip title={playing ? 'Stop (Space)' : 'Play (Space)'}>
-            <span style={{ position: 'absolute', left: '50%', top: 1, transform: 'translateX(-50%)' }}>
-              <IconButton aria-label={playing ? 'Stop' : 'Play'} disabled={compiled.totalFrames === 0} onClick={() => transport.toggle()} sx={{ color: colors.ink }}>
-                {playing ? <Pause size={20} fill="currentColor" /> : <Play size={20} fill="currentColor" />}
-              </IconButton>
-            </span>
-          </Tooltip>
-        </Box>
+        <Readouts compiled={compiled} rate={project.rate} />
         <Box sx={{ flex: '1 1 40%', minHeight: 240, display: 'flex', pt: 0.5 }}>
           <Weave project={project} compiled={compiled} clip={clip} pieceId={pieceId} />
         </Box>

@@ -1,11 +1,13 @@
-import { Box, ButtonBase, Tooltip } from '@mui/material';
+import { Box, ButtonBase, IconButton, Tooltip } from '@mui/material';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import { percentText } from '@skipback/core/time/entry';
 import { type Rational, rateText } from '@skipback/core/time/rational';
 import { formatTimecode } from '@skipback/core/time/timecode';
 import { frame } from '@skipback/core/time/units';
 import { loopVerdict } from '@skipback/core/checks/result';
+import { Pause, Play } from 'lucide-react';
 import { useMemo } from 'react';
+import { Verdict } from '../parts/verdict';
 import { usePlayback } from '../state/playback';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
@@ -27,6 +29,7 @@ export function Readouts({ compiled, rate }: Props) {
       aria-label="Readouts"
       sx={{ display: 'flex', alignItems: 'center', gap: 2.5, px: 2, height: 42, borderTop: `1px solid ${colors.line}`, borderBottom: `1px solid ${colors.line}`, whiteSpace: 'nowrap', overflow: 'hidden', flex: 'none' }}
     >
+      <PlayButton disabled={totalFrames === 0} />
       <Playhead ribbons={ribbons} rate={rate} totalFrames={totalFrames} />
       <Box sx={{ flex: 1 }} />
       <Stats />
@@ -57,14 +60,18 @@ export function Readouts({ compiled, rate }: Props) {
   );
 }
 
-function Verdict({ good, text }: { good: boolean; text: string }) {
+function PlayButton({ disabled }: { disabled: boolean }) {
+  const playing = usePlayback((s) => s.step !== 0);
   return (
-    <Box component="span" sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 13, color: good ? colors.quiet : colors.ink, fontWeight: good ? 400 : 600 }}>
-      <svg width="10" height="10" aria-hidden="true">
-        {good ? <circle cx="5" cy="5" r="4" fill={colors.good} /> : <path d="M5 0 10 9H0Z" fill={colors.attention} />}
-      </svg>
-      {text}
-    </Box>
+    <IconButton
+      aria-label={playing ? 'Stop' : 'Play'}
+      title={playing ? 'Stop (Space)' : 'Play (Space)'}
+      disabled={disabled}
+      onClick={() => transport.toggle()}
+      sx={{ color: colors.ink, mx: -1 }}
+    >
+      {playing ? <Pause size={20} fill="currentColor" /> : <Play size={20} fill="currentColor" />}
+    </IconButton>
   );
 }
 
@@ -73,8 +80,10 @@ function Playhead({ ribbons, rate, totalFrames }: { ribbons: readonly Ribbon[]; 
   if (showing === 'source')
     return (
       <>
-        <Box sx={{ fontFamily: mono, fontSize: 20 }}>source</Box>
-        <Box sx={{ fontFamily: mono, color: colors.quiet }}>frame {sourceFrame}</Box>
+        <Box sx={{ fontFamily: mono, fontSize: 20 }} data-testid="source-frame">
+          frame {sourceFrame}
+        </Box>
+        <Box sx={{ color: colors.quiet }}>of the source. S looks at the result.</Box>
       </>
     );
   const ribbon = totalFrames > 0 ? ribbonAt(ribbons, position) : undefined;
@@ -86,7 +95,7 @@ function Playhead({ ribbons, rate, totalFrames }: { ribbons: readonly Ribbon[]; 
       <Box sx={{ fontFamily: mono, fontSize: 20, letterSpacing: '-0.01em' }} data-testid="timecode">
         {formatTimecode(frame(position), rate)}
       </Box>
-      <Box sx={{ fontFamily: mono, color: colors.quiet, minWidth: 150 }}>
+      <Box sx={{ fontFamily: mono, color: colors.quiet, minWidth: 140 }}>
         frame {totalFrames > 0 ? position + 1 : 0} of {totalFrames}
       </Box>
       <Box sx={{ color, fontSize: 13, minWidth: 110 }} data-testid="speed">

@@ -6,7 +6,7 @@ import { frame } from '@skipback/core/time/units';
 import { FILE_KINDS, encodableKinds, fileSize } from '@skipback/media/render/encoders';
 import { DEFAULT_RENDER, type RenderSettings } from '@skipback/media/render/messages';
 import { useQuery } from '@tanstack/react-query';
-import { type ReactNode, useState } from 'react';
+import { useState } from 'react';
 import { ChoiceField } from '../parts/choice-field';
 import { TopBar } from '../parts/top-bar';
 import { ValueField } from '../parts/value-field';
@@ -14,7 +14,10 @@ import { useCompiled } from '../state/compiled';
 import { useClips } from '../state/library';
 import { useSaveFile } from '../state/use-save-file';
 import { colors, mono } from '../theme';
+import { Checks } from './checks';
 import { Outcome } from './outcome';
+import { ProjectFormat } from './project-format';
+import { Row } from './row';
 import { type RenderState, useRender } from './use-render';
 
 const QUALITY_WORDS = [
@@ -83,6 +86,9 @@ export function RenderPage({ project }: { readonly project: Project }) {
               <Box sx={{ fontFamily: mono, color: colors.quiet }}>none, picture only</Box>
             </Row>
           </Box>
+          <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2, mt: 1.5 }}>
+            <ProjectFormat project={project} />
+          </Box>
           <Box sx={{ mt: 2, display: 'flex', gap: 1.5, alignItems: 'center' }}>
             {running ? (
               <Button variant="outlined" color="inherit" size="large" onClick={cancel}>
@@ -97,19 +103,13 @@ export function RenderPage({ project }: { readonly project: Project }) {
             {frames === 0 && <Box sx={{ color: colors.quiet }}>There is nothing to render yet.</Box>}
           </Box>
         </Box>
-        <Box sx={{ pt: 5.5 }} aria-live="polite">
-          <Progress state={state} />
+        <Box sx={{ pt: 5.5 }}>
+          <Checks compiled={compiled} />
+          <Box aria-live="polite" sx={{ mt: 3 }}>
+            <Progress state={state} />
+          </Box>
         </Box>
       </Box>
-    </Box>
-  );
-}
-
-function Row({ label, children }: { label: string; children: ReactNode }) {
-  return (
-    <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', minHeight: 34 }}>
-      <Box sx={{ color: colors.quiet }}>{label}</Box>
-      {children}
     </Box>
   );
 }

@@ -18,6 +18,7 @@ class Transport {
   private total = 0;
   private posterTimer: ReturnType<typeof setTimeout> | undefined;
   private sourcePlace = 0;
+  private posterIsOld = true;
 
   connect(canvas: HTMLCanvasElement): () => void {
     const client = (this.client = new PreviewClient(canvas, (reply) => this.hear(reply)));
@@ -50,7 +51,7 @@ class Transport {
     const { position } = usePlayback.getState();
     if (position >= this.total) setPlayback({ position: Math.max(0, this.total - 1) });
     this.refresh();
-    this.askForPoster();
+    this.posterIsOld = true;
   }
 
   /** Plays `step` result frames at a time, from the playhead. */
@@ -102,7 +103,10 @@ class Transport {
     else this.client.send({ kind: 'still-source', clipPlace: this.sourcePlace, frame: sourceFrame });
   }
 
-  private askForPoster(): void {
+  /** Once a frame of the result is on the screen, the shelf's picture is made of it, unhurried. */
+  private renewPoster(): void {
+    if (!this.posterIsOld) return;
+    this.posterIsOld = false;
     clearTimeout(this.posterTimer);
     this.posterTimer = setTimeout(() => this.client?.send({ kind: 'poster' }), POSTER_AFTER_MS);
   }
@@ -110,6 +114,7 @@ class Transport {
   private hear(reply: PreviewReply): void {
     if (reply.kind === 'shown-result') {
       if (usePlayback.getState().step !== 0) setPlayback({ position: reply.position });
+      this.renewPoster();
     } else if (reply.kind === 'shown-source') this.sourcePlace = reply.clipPlace;
     else if (reply.kind === 'ended') setPlayback({ step: 0 });
     else if (reply.kind === 'stats') setPlayback({ stats: reply.stats });

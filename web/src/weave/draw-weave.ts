@@ -36,6 +36,8 @@ export interface WeaveScene {
   readonly rateHz: number;
   /** Result frames at which a skip is. */
   readonly skips: readonly number[];
+  /** Pixels along the source ruler that flags cover, left and right ends. */
+  readonly covered: readonly (readonly [number, number])[];
 }
 
 const COLOR = { forward: colors.forward, ramp: colors.forward, backward: colors.backward, hold: colors.hold } as const;
@@ -56,7 +58,7 @@ function drawSourceStrip(c: CanvasRenderingContext2D, scene: WeaveScene): void {
   c.fillStyle = colors.panel;
   c.fillRect(0, top, layout.width, height);
   if (clipFrames === 0) return;
-  drawRuler(c, sourceX, layout.width, clipFrames, layout.rulerBottom - 6, (n) => String(n), -1);
+  drawRuler(c, sourceX, layout.width, clipFrames, layout.rulerBottom - 6, (n) => String(n), -1, 1, scene.covered);
   c.save();
   c.beginPath();
   c.rect(Math.max(0, sourceX(0)), top, Math.min(layout.width, sourceX(clipFrames)) - Math.max(0, sourceX(0)), height);
@@ -222,6 +224,7 @@ function drawRuler(
   label: (n: number) => string,
   side: 1 | -1,
   unit = 1,
+  covered: readonly (readonly [number, number])[] = [],
 ): void {
   const perPixel = (scale.invert(1) - scale.invert(0)) / unit;
   const step = perPixel * 80 < 1 && unit > 1 ? [0.1, 0.2, 0.5, 1].find((s) => s >= perPixel * 80)! * unit : tickStep(perPixel, 80) * unit;
@@ -237,7 +240,10 @@ function drawRuler(
     c.lineTo(x, y + (side === 1 ? 2 : 6));
     c.stroke();
     c.fillStyle = colors.faint;
-    c.fillText(label(i * step), x + 4, side === 1 ? y : y + 1);
+    const text = label(i * step);
+    const end = x + 4 + c.measureText(text).width;
+    if (end > width || covered.some(([left, right]) => x < right && end > left)) continue;
+    c.fillText(text, x + 4, side === 1 ? y : y + 1);
   }
 }
 

@@ -1,7 +1,7 @@
 import { Box } from '@mui/material';
 import { frameCount } from '@skipback/core/clip/frame-table';
 import type { CompiledProject } from '@skipback/core/project/compile';
-import type { Project } from '@skipback/core/project/schema';
+import type { Mark, Project } from '@skipback/core/project/schema';
 import { toNumber } from '@skipback/core/time/rational';
 import { useDrag, useGesture } from '@use-gesture/react';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
@@ -17,6 +17,7 @@ import { SpanHandles } from './span-handles';
 import { fitCanvas, useSize } from './use-size';
 
 const PADDING = 16;
+const NO_MARKS: readonly Mark[] = [];
 
 interface Props {
   readonly project: Project;
@@ -41,11 +42,14 @@ export function Weave({ project, compiled, clip, pieceId }: Props) {
   const piece = compiled.pieces.find((p) => p.compiled.piece.id === pieceId)?.compiled;
   const span = piece && piece.clip.id === clipId ? piece.piece.span : undefined;
 
+  const marks = clip?.clip.marks ?? NO_MARKS;
   const scene = useMemo((): WeaveScene => {
     const rateHz = toNumber(project.rate);
+    const sourceX = linearScale(view.from, view.to, PADDING, width - PADDING);
     return {
       layout: layoutFor(width, height),
-      sourceX: linearScale(view.from, view.to, PADDING, width - PADDING),
+      sourceX,
+      covered: marks.map((m) => [sourceX(m.frame) - 12, sourceX(m.frame) + 24 + m.name.length * 7] as const),
       resultX: linearScale(0, Math.max(1, compiled.totalFrames), PADDING, width - PADDING),
       ribbons,
       clipId,
@@ -57,7 +61,7 @@ export function Weave({ project, compiled, clip, pieceId }: Props) {
       rateHz,
       skips: compiled.pieces.flatMap((p) => p.compiled.joins.filter((j) => j.skips).map((j) => p.startFrame + j.atFrame)),
     };
-  }, [width, height, view, compiled, ribbons, clipId, clipFrames, span, thumbnails, pieceId, hovered, project.rate]);
+  }, [width, height, view, compiled, ribbons, clipId, clipFrames, span, thumbnails, pieceId, hovered, project.rate, marks]);
 
   useEffect(() => {
     if (still.current && width > 0) drawWeave(fitCanvas(still.current, width, height), scene);
@@ -129,6 +133,13 @@ export function Weave({ project, compiled, clip, pieceId }: Props) {
     if (under !== hovered) setHovered(under);
   };
 
+  const hint =
+    clip === undefined
+      ? 'The source will be up here, what plays down there, and threads between them.'
+      : span || ribbons.some((r) => r.clipId === clipId)
+        ? undefined
+        : `Nothing of ${clip.clip.name} is in the result yet. Scrub to the moment, then press I where it begins and O where it ends.`;
+
   return (
     <Box
       ref={frame}
@@ -141,13 +152,23 @@ export function Weave({ project, compiled, clip, pieceId }: Props) {
     >
       <canvas ref={still} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} />
       <canvas ref={moving} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', pointerEvents: 'none' }} />
-      {clip && <MarkFlags clipId={clip.clip.id} marks={clip.clip.marks} sourceX={scene.sourceX} width={width} />}
+      {clip && <MarkFlags clipId={clip.clip.id} marks={marks} sourceX={scene.sourceX} width={width} />}
       {span && clipId && pieceId && width > 0 && (
         <SpanHandles pieceId={pieceId} clipId={clipId} span={span} clipFrames={clipFrames} sourceX={scene.sourceX} layout={scene.layout} />
       )}
-      {compiled.totalFrames === 0 && (
-        <Box sx={{ position: 'absolute', left: PADDING, bottom: 30, color: colors.quiet, pointerEvents: 'none' }}>
-          {project.clips.length === 0 ? 'Drop a video here to begin.' : 'Set a span: press I at its first frame and O after its last.'}
+      {hint && (
+        <Box
+          sx={{
+            position: 'absolute',
+            left: 0,
+            right: 0,
+            top: (scene.layout.sourceBottom + scene.layout.resultTop) / 2 - 10,
+            textAlign: 'center',
+            color: colors.quiet,
+            pointerEvents: 'none',
+          }}
+        >
+          {hint}
         </Box>
       )}
     </Box>

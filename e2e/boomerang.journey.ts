@@ -1,0 +1,72 @@
+import { join } from 'node:path';
+import { CODED, WORK, codedClip, probe, readNumbers, unevenTimes } from './coded-clips';
+import { type BoomerangChoice, addBoomerang, down, expect, render, setSpan, startWith, test, times, up } from './journey';
+
+const once: BoomerangChoice = { trips: 1, back: '100', turn: 'once' };
+/** A boomerang of [a, b) with one result frame a source frame. */
+const turnOnce = (a: number, b: number) => [...up(a, b - 1), ...down(b - 2, a + 1)];
+const turnTwice = (a: number, b: number) => [...up(a, b - 1), ...down(b - 1, a)];
+
+interface Case {
+  readonly words: string;
+  readonly clip: keyof typeof CODED;
+  readonly span: [number, number];
+  readonly choice: BoomerangChoice;
+  readonly shows: number[];
+  readonly projectRate?: string;
+  readonly formats?: ('mp4-h264' | 'webm-vp9' | 'webm-av1')[];
+}
+
+const CASES: readonly Case[] = [
+  { words: 'B-frames and one long group, turning once', clip: 'bframes', span: [100, 160], choice: once, shows: turnOnce(100, 160), formats: ['mp4-h264', 'webm-vp9', 'webm-av1'] },
+  { words: 'B-frames and one long group, turning twice', clip: 'bframes', span: [100, 160], choice: { ...once, turn: 'twice' }, shows: turnTwice(100, 160) },
+  { words: 'backward at 200 %, three trips', clip: 'bframes', span: [100, 160], choice: { trips: 3, back: '200 %', turn: 'twice' }, shows: times(3, [...up(100, 159), ...down(159, 101, 2)]) },
+  { words: 'VP9, three trips', clip: 'vp9', span: [110, 140], choice: { ...once, trips: 3 }, shows: times(3, turnOnce(110, 140)) },
+  { words: '29.97', clip: 'ntsc', span: [50, 80], choice: once, shows: turnOnce(50, 80) },
+  { words: '60 in a project of 30', clip: 'fast', span: [100, 160], choice: once, projectRate: '30', shows: [...up(101, 159, 2), ...down(157, 103, 2)] },
+  {
+    words: 'uneven frame times',
+    clip: 'uneven',
+    span: [60, 90],
+    choice: { ...once, turn: 'twice' },
+    shows: (() => {
+      const starts = unevenTimes(200);
+      const there = Array.from({ length: 40 }, (_, i) => starts.findLastIndex((t) => t <= 60 / 30 + 20 / 30 + (i + 0.5) / 30));
+      return [...there, ...there.toReversed()];
+    })(),
+  },
+];
+
+for (const c of CASES)
+  test(`a boomerang of coded frames comes out exact: ${c.words}`, async ({ page }) => {
+    await startWith(page, await codedClip(c.clip));
+    if (c.projectRate) {
+      await page.getByRole('link', { name: 'Render' }).first().click();
+      await page.getByLabel('Project rate').selectOption(c.projectRate);
+      await page.getByRole('link', { name: 'Weave' }).click();
+    }
+    await setSpan(page, ...c.span);
+    await addBoomerang(page, c.choice);
+    await expect(page.getByTestId('length')).toContainText(`${c.shows.length} f`);
+    await expect(page.getByText('Loop closes', { exact: true })).toBeVisible();
+    for (const format of c.formats ?? ['mp4-h264', 'webm-vp9']) {
+      const file = await render(page, format, join(WORK, `out-${c.clip}.${format.slice(0, 4)}`));
+      expect(await readNumbers(file)).toEqual(c.shows);
+      const found = await probe(file);
+      const [num, den] = (c.projectRate ? `${c.projectRate}/1` : c.clip === 'uneven' ? '30/1' : CODED[c.clip].rate.includes('/') ? CODED[c.clip].rate : `${CODED[c.clip].rate}/1`).split('/').map(Number) as [number, number];
+      expect(Math.abs(found.durationS - (c.shows.length * den) / num)).toBeLessThan((0.5 * den) / num);
+    }
+  });
+
+test('the file plays its loops without a seam, as often as asked', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await setSpan(page, 10, 40);
+  await addBoomerang(page, once);
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  await page.getByLabel('Times it plays').fill('4');
+  await page.getByLabel('Times it plays').press('Enter');
+  const file = await render(page, 'mp4-h264', join(WORK, 'out-loops.mp4'));
+  const shown = await readNumbers(file);
+  expect(shown).toEqual(times(4, turnOnce(10, 40)));
+  shown.forEach((n, i) => expect(Math.abs(n - shown[(i + 1) % shown.length]!)).toBe(1));
+});

@@ -1,0 +1,73 @@
+import { test as base, expect, type Page } from '@playwright/test';
+import { type Stage, openStage } from './stage';
+
+/** A journey gets a page with a fresh profile on the shelf; page errors fail it. */
+export const test = base.extend<{ page: Page; allowedErrors: RegExp[] }, { stage: Stage }>({
+  stage: [
+    // eslint-disable-next-line no-empty-pattern -- Playwright reads the pattern
+    async ({}, use) => {
+      const stage = await openStage();
+      await use(stage);
+      await stage.close();
+    },
+    { scope: 'worker' },
+  ],
+  // eslint-disable-next-line no-empty-pattern -- Playwright reads the pattern
+  allowedErrors: async ({}, use) => use([]),
+  page: async ({ stage, allowedErrors }, use) => {
+    const { page, errors } = await stage.newPage();
+    await use(page);
+    await page.context().close();
+    expect(errors.filter((e) => !allowedErrors.some((a) => a.test(e)))).toEqual([]);
+  },
+});
+export { expect };
+
+/** Makes an empty project and imports files into it. */
+export async function startWith(page: Page, ...paths: string[]): Promise<void> {
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.waitForURL(/project/);
+  await page.getByLabel('Choose videos').setInputFiles(paths);
+  await expect(page.getByText(/^Reading /)).toHaveCount(0, { timeout: 60_000 });
+}
+
+/** Types into a field of the bench and enters it. */
+export async function enter(page: Page, label: string, value: string): Promise<void> {
+  const field = page.getByLabel(label, { exact: true });
+  await field.fill(value);
+  await field.press('Enter');
+}
+
+export async function setSpan(page: Page, first: number, end: number): Promise<void> {
+  await enter(page, 'Span in', '0');
+  await enter(page, 'Span out', String(end));
+  await enter(page, 'Span in', String(first));
+}
+
+export interface BoomerangChoice {
+  readonly trips: number;
+  readonly back: string;
+  readonly turn: 'once' | 'twice';
+}
+
+export async function addBoomerang(page: Page, choice: BoomerangChoice): Promise<void> {
+  await page.getByRole('button', { name: /^Add Boomerang/ }).click();
+  await enter(page, 'Boomerang: Round trips', String(choice.trips));
+  await enter(page, 'Boomerang: Backward speed', choice.back);
+  await page.getByLabel('Boomerang: Turn frame').selectOption(choice.turn);
+}
+
+/** Renders what is open as a file kind and gives the path of the download. */
+export async function render(page: Page, format: 'mp4-h264' | 'webm-vp9' | 'webm-av1', to: string): Promise<string> {
+  if (!page.url().endsWith('/render')) await page.getByRole('link', { name: 'Render' }).first().click();
+  await page.getByLabel('File', { exact: true }).selectOption(format);
+  const download = page.waitForEvent('download', { timeout: 90_000 });
+  await page.getByRole('button', { name: /^Render \d+ frames/ }).click();
+  await (await download).saveAs(to);
+  await expect(page.getByTestId('render-proof')).toHaveAttribute('data-as-ordered', 'true');
+  return to;
+}
+
+export const up = (a: number, b: number, by = 1): number[] => Array.from({ length: Math.floor((b - a) / by) + 1 }, (_, i) => a + i * by);
+export const down = (a: number, b: number, by = 1): number[] => Array.from({ length: Math.floor((a - b) / by) + 1 }, (_, i) => a - i * by);
+export const times = (n: number, row: readonly number[]): number[] => Array.from({ length: n }, () => row).flat();

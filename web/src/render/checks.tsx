@@ -1,0 +1,31 @@
+import { Box } from '@mui/material';
+import { loopVerdict } from '@skipback/core/checks/result';
+import { totalsOf } from '@skipback/core/checks/totals';
+import type { CompiledProject } from '@skipback/core/project/compile';
+import { useMemo } from 'react';
+import { Verdict } from '../parts/verdict';
+import { colors } from '../theme';
+
+/** What is known of the result before it is rendered. */
+export function Checks({ compiled }: { readonly compiled: CompiledProject }) {
+  const verdict = useMemo(() => loopVerdict(compiled), [compiled]);
+  const distinct = useMemo(
+    () => compiled.pieces.reduce((sum, p) => sum + totalsOf(p.compiled.shown).distinctFrames, 0),
+    [compiled],
+  );
+  if (compiled.totalFrames === 0) return null;
+  const skips = verdict.skips.length;
+  return (
+    <Box role="group" aria-label="Checks" sx={{ display: 'flex', flexDirection: 'column', gap: 0.75 }}>
+      <Verdict good={verdict.closes} text={verdict.closes ? 'Loop closes' : 'The end does not lead to the beginning: looped, it skips there'} />
+      <Verdict good={skips === 0} text={skips === 0 ? 'No skips' : `${skips} skip${skips === 1 ? '' : 's'} inside`} />
+      <Box sx={{ color: colors.quiet, pl: '18px' }}>
+        {distinct} different source frames in {compiled.totalFrames}
+        {verdict.doubled.length > 0 && `; ${verdict.doubled.length} turn frame${verdict.doubled.length === 1 ? '' : 's'} shown twice`}
+      </Box>
+      {compiled.missing.length > 0 && (
+        <Verdict good={false} text={`${compiled.missing.length} piece${compiled.missing.length === 1 ? '' : 's'} left out: the clip is not in this browser`} />
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,52 @@
+import { setFormat } from '@skipback/core/project/actions';
+import type { Project } from '@skipback/core/project/schema';
+import { STANDARD_RATES, rateText } from '@skipback/core/time/rational';
+import { ChoiceField } from '../parts/choice-field';
+import { act } from '../state/project-store';
+import { Row } from './row';
+
+const HEIGHTS = [2160, 1440, 1080, 720, 540, 360];
+
+/** Sizes on offer: the usual ones in the project's shape, and the one it has. */
+function sizesFor({ width, height }: Project['size']) {
+  const even = (n: number) => 2 * Math.round(n / 2);
+  const usual = HEIGHTS.map((h) => ({ width: even((h * width) / height), height: h }));
+  const all = usual.some((s) => s.width === width && s.height === height) ? usual : [{ width, height }, ...usual];
+  return all.filter((s) => s.width <= 8192);
+}
+
+/** Frame rate and picture size of the whole project: what results are counted in. */
+export function ProjectFormat({ project }: { readonly project: Project }) {
+  const text = (s: Project['size']) => `${s.width}×${s.height}`;
+  const sizes = sizesFor(project.size);
+  const rates = STANDARD_RATES.filter((r) => r.num / r.den <= 60);
+  const own = rateText(project.rate);
+  const words = rates.map(rateText);
+  const options = (words.includes(own) ? words : [own, ...words]).map((w) => ({ value: w, label: `${w} frames/s` }));
+  return (
+    <>
+      <Row label="Project rate">
+        <ChoiceField
+          label="Project rate"
+          value={own}
+          options={options}
+          onChange={(value) => {
+            const rate = rates.find((r) => rateText(r) === value);
+            if (rate) act('change the project rate', (p) => setFormat(p, { rate, size: p.size }));
+          }}
+        />
+      </Row>
+      <Row label="Project picture">
+        <ChoiceField
+          label="Project picture"
+          value={text(project.size)}
+          options={sizes.map((s) => ({ value: text(s), label: text(s) }))}
+          onChange={(value) => {
+            const size = sizes.find((s) => text(s) === value);
+            if (size) act('change the picture size', (p) => setFormat(p, { rate: p.rate, size }));
+          }}
+        />
+      </Row>
+    </>
+  );
+}
