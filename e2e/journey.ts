@@ -27,7 +27,7 @@ export { expect };
 export async function startWith(page: Page, ...paths: string[]): Promise<void> {
   await page.getByRole('button', { name: 'New project' }).click();
   await page.waitForURL(/project/);
-  await page.getByLabel('Choose videos').setInputFiles(paths);
+  await page.getByLabel('Choose videos', { exact: true }).setInputFiles(paths);
   await expect(page.getByText(/^Reading /)).toHaveCount(0, { timeout: 60_000 });
 }
 

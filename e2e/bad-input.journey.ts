@@ -1,0 +1,121 @@
+import { readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { WORK, codedClip, run } from './coded-clips';
+import { expect, startWith, test } from './journey';
+
+/** Writes a file for a journey and gives its path. */
+async function made(name: string, bytes: Buffer): Promise<string> {
+  const path = join(WORK, name);
+  await writeFile(path, bytes);
+  return path;
+}
+
+async function noisy(): Promise<string> {
+  const bytes = Buffer.from(await readFile(await codedClip('bframes')));
+  const from = Math.floor(bytes.length * 0.45);
+  for (let i = 0; i < 4000; i++) bytes[from + i] = (i * 197 + 31) & 255;
+  return made('noisy.mp4', bytes);
+}
+
+const REFUSED: readonly { words: string; path: () => Promise<string>; says: RegExp }[] = [
+  { words: 'zero bytes', path: () => made('zero.mp4', Buffer.alloc(0)), says: /zero\.mp4 is empty/ },
+  { words: 'text named .mp4', path: () => made('letter.mp4', Buffer.from('Dear editor, '.repeat(200))), says: /letter\.mp4 is not a video file/ },
+  {
+    words: 'sound only',
+    path: async () => {
+      const path = join(WORK, 'only-sound.m4a');
+      await run('ffmpeg', ['-y', '-f', 'lavfi', '-i', 'sine=440:duration=1', '-c:a', 'aac', path]);
+      return path;
+    },
+    says: /only-sound\.m4a has sound but no picture/,
+  },
+  {
+    words: 'cut off before its table',
+    path: async () => {
+      const whole = await readFile(await codedClip('bframes'));
+      return made('cut.mp4', whole.subarray(0, whole.length >> 1));
+    },
+    says: /cut\.mp4 is broken/,
+  },
+  {
+    words: 'a codec the browser cannot decode',
+    path: async () => {
+      const path = join(WORK, 'archive.mov');
+      await run('ffmpeg', ['-y', '-f', 'lavfi', '-i', 'testsrc=size=320x180:rate=25:duration=1', '-c:v', 'prores_ks', path]);
+      return path;
+    },
+    says: /archive\.mov is ProRes, which this browser cannot decode\..*Export it as H\.264/,
+  },
+];
+
+for (const { words, path, says } of REFUSED)
+  test(`refused with its sentence, the project whole: ${words}`, async ({ page }) => {
+    await startWith(page, await codedClip('bframes'));
+    await page.getByLabel('Choose videos', { exact: true }).setInputFiles(await path());
+    await expect(page.getByRole('alert')).toContainText(says);
+    await expect(page.getByTestId('length')).toContainText('60 f');
+    await page.getByRole('button', { name: /^Dismiss/ }).click();
+    await expect(page.getByRole('alert')).toHaveCount(0);
+  });
+
+test('noise in the middle: used, and the card says which frames are damaged', async ({ page }) => {
+  await startWith(page, await noisy());
+  await expect(page.getByRole('alert')).toContainText(/damaged/, { timeout: 30_000 });
+  await expect(page.getByTestId('length')).toContainText('60 f');
+});
+
+test('a WebM cut off in the middle is used as far as it goes', async ({ page }) => {
+  const whole = await readFile(await codedClip('vp9'));
+  await startWith(page, await made('half.webm', whole.subarray(0, whole.length >> 1)));
+  await expect(page.getByText(/half\.webm ends too early/)).toBeVisible();
+  await expect(page.getByTestId('length')).toContainText('60 f');
+});
+
+for (const [name, frames] of [['single', 1], ['odd', 50], ['late', 50]] as const)
+  test(`works: ${name}`, async ({ page }) => {
+    await startWith(page, await codedClip(name));
+    await expect(page.getByTestId('length')).toContainText(`${frames} f`);
+    await expect(page.getByRole('alert')).toHaveCount(0);
+    await page.getByRole('button', { name: /^Add Boomerang/ }).click();
+    await page.getByRole('link', { name: 'Render' }).first().click();
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: /^Render \d+ frame/ }).click();
+    await download;
+    await expect(page.getByTestId('render-proof')).toHaveAttribute('data-as-ordered', 'true');
+  });
+
+test.describe('when the browser will not keep files', () => {
+  test.use({ allowedErrors: [/quota/i] });
+  test('the user is told, and can go on and save a file', async ({ page }) => {
+    await page.addInitScript(() => {
+      const refuse = () => Promise.reject(new DOMException('full', 'QuotaExceededError'));
+      navigator.storage.getDirectory = refuse;
+    });
+    await page.reload();
+    await startWith(page, await codedClip('bframes'));
+    await expect(page.getByRole('alert')).toContainText('The browser would not keep bframes-30.mp4');
+    await expect(page.getByTestId('length')).toContainText('60 f');
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Save the project with its clips as one file' }).click();
+    expect((await download).suggestedFilename()).toMatch(/\.skipback\.zip$/);
+  });
+});
+
+test('a cancelled render leaves nothing behind', async ({ page }) => {
+  await startWith(page, await codedClip('large'));
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  await page.getByLabel('Times it plays').fill('200');
+  await page.getByLabel('Times it plays').press('Enter');
+  await page.getByRole('button', { name: /^Render \d+ frames/ }).click();
+  await expect(page.getByTestId('render-progress')).toContainText(/[1-9]\d* of 12000 frames/);
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByText('Cancelled. Nothing was left behind.')).toBeVisible();
+  const left = await page.evaluate(async () => {
+    const names: string[] = [];
+    const root = await navigator.storage.getDirectory();
+    const renders = await root.getDirectoryHandle('renders').catch(() => undefined);
+    if (renders) for await (const name of renders.keys()) names.push(name);
+    return names;
+  });
+  expect(left).toEqual([]);
+});

@@ -1,0 +1,120 @@
+import { codedClip } from './coded-clips';
+import { addBoomerang, enter, expect, setSpan, startWith, test } from './journey';
+import { openDemo } from './stage';
+
+const length = 'length';
+
+test('the demo opens with one press, boomeranged and closing its loop', async ({ page }) => {
+  await openDemo(page);
+  await expect(page.getByTestId(length)).toContainText('222 f');
+  await expect(page.getByText('Loop closes', { exact: true })).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Clips' }).getByRole('button', { name: /^Show / })).toHaveCount(5);
+  await expect(page.getByRole('button', { name: 'Mark right hand, frame 144' })).toBeVisible();
+});
+
+test('a span set by keys, a boomerang by hand, everything there after the tab was closed', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await expect(page.getByTestId(length)).toContainText('60 f');
+  await page.keyboard.press('s');
+  await page.keyboard.press('Home');
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
+  await expect(page.getByTestId('source-frame')).toHaveText('frame 30');
+  await page.keyboard.press('i');
+  for (let i = 0; i < 4; i++) await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('o');
+  await expect(page.getByLabel('Span in', { exact: true })).toHaveValue('30');
+  await expect(page.getByLabel('Span out', { exact: true })).toHaveValue('70');
+  await page.keyboard.press('m');
+  await expect(page.getByRole('button', { name: 'Mark mark 1, frame 69' })).toBeVisible();
+  await addBoomerang(page, { trips: 3, back: '2x', turn: 'once' });
+  await expect(page.getByTestId(length)).toContainText(`${3 * (40 + 19)} f`);
+  await expect(page.getByRole('status')).toHaveText('Saved');
+
+  const address = page.url();
+  const context = page.context();
+  await page.close();
+  const again = await context.newPage();
+  await again.goto(address);
+  await expect(again.getByTestId(length)).toContainText('177 f');
+  await expect(again.getByLabel('Boomerang: Backward speed')).toHaveValue('200 %');
+  await expect(again.getByRole('button', { name: 'Mark mark 1, frame 69' })).toBeVisible();
+});
+
+test('dragging a span edge moves every copy, in one step of undo', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await setSpan(page, 100, 160);
+  await addBoomerang(page, { trips: 2, back: '100', turn: 'twice' });
+  await expect(page.getByTestId(length)).toContainText('240 f');
+  const handle = page.getByRole('slider', { name: 'Span out, frame' });
+  const box = (await handle.boundingBox())!;
+  const perFrame = (1280 - 32) / 300;
+  await page.mouse.move(box.x + box.width / 2, box.y + 30);
+  await page.mouse.down();
+  for (let i = 1; i <= 10; i++) await page.mouse.move(box.x + box.width / 2 - 2 * i * perFrame, box.y + 30);
+  await page.mouse.up();
+  await expect(page.getByLabel('Span out', { exact: true })).toHaveValue('140');
+  await expect(page.getByTestId(length)).toContainText('160 f');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByTestId(length)).toContainText('240 f');
+  await page.keyboard.press('Control+Shift+z');
+  await expect(page.getByTestId(length)).toContainText('160 f');
+  await handle.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByTestId(length)).toContainText('164 f');
+});
+
+test('values take frames, seconds, timecode and percent, and refuse nonsense without losing anything', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await enter(page, 'Span in', '0');
+  for (const [typed, frames] of [['2 s', 60], ['00:00:01:15', 45], ['50 f', 50], ['500 ms', 15]] as const) {
+    await enter(page, 'Span length', typed);
+    await expect(page.getByTestId(length)).toContainText(`${frames} f`);
+  }
+  await enter(page, 'Span length', 'soon');
+  await expect(page.getByLabel('Span length')).toHaveAttribute('aria-invalid', 'true');
+  await page.getByLabel('Span length').press('Escape');
+  await expect(page.getByTestId(length)).toContainText('15 f');
+  await page.getByRole('button', { name: /^Add Speed/ }).click();
+  await enter(page, 'Speed: Speed', '50 %');
+  await expect(page.getByTestId(length)).toContainText('30 f');
+  await page.getByLabel('Speed: Speed').press('ArrowUp');
+  await expect(page.getByLabel('Speed: Speed')).toHaveValue('55 %');
+});
+
+test('playing keeps the rate: J, K, L and Space, at 1280x720 without late frames once it loops', async ({ page }) => {
+  await startWith(page, await codedClip('large'));
+  await setSpan(page, 100, 160);
+  await addBoomerang(page, { trips: 2, back: '100', turn: 'once' });
+  await page.locator('body').press('Shift+L');
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
+  await page.waitForTimeout(5000);
+  const counts = async () => {
+    const text = await page.getByTestId('stats').textContent();
+    const [late, due, decoded] = /(\d+) late of (\d+), (\d+) decoded/.exec(text!)!.slice(1).map(Number);
+    return { late: late!, due: due!, decoded: decoded! };
+  };
+  const before = await counts();
+  await page.waitForTimeout(4000);
+  const after = await counts();
+  const due = after.due - before.due;
+  expect(due).toBeGreaterThan(100);
+  expect(due).toBeLessThan(140);
+  expect((after.late - before.late) / due).toBeLessThan(0.05);
+  expect(after.decoded).toBe(before.decoded);
+  await page.keyboard.press('k');
+  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('j');
+  await expect.poll(async () => page.getByTestId('speed').textContent()).toContain('backward');
+  await page.keyboard.press('k');
+});
+
+test('help lists the keys', async ({ page }) => {
+  await openDemo(page);
+  await page.keyboard.press('Shift+?');
+  await expect(page.getByRole('dialog', { name: 'Keys and hands' })).toContainText('The span begins at the frame shown');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+});
