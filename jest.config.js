@@ -2,6 +2,8 @@ export default {
   testEnvironment: 'node',
   roots: ['<rootDir>/core', '<rootDir>/media', '<rootDir>/server'],
   testMatch: ['**/*.test.ts'],
-  transform: { '^.+\\.[jt]sx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }] },
+  transform: {
+    '^.+\\.[jt]sx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }],
+  },
   transformIgnorePatterns: ['/node_modules/(?!(mediabunny)/)'],
 };

@@ -1,6 +1,17 @@
 import { join } from 'node:path';
 import { CODED, WORK, codedClip, probe, readNumbers, unevenTimes } from './coded-clips';
-import { type BoomerangChoice, addBoomerang, down, expect, render, setSpan, startWith, test, times, up } from './journey';
+import {
+  type BoomerangChoice,
+  addBoomerang,
+  down,
+  expect,
+  render,
+  setSpan,
+  startWith,
+  test,
+  times,
+  up,
+} from './journey';
 
 const once: BoomerangChoice = { trips: 1, back: '100', turn: 'once' };
 /** A boomerang of [a, b) with one result frame a source frame. */
@@ -18,12 +29,44 @@ interface Case {
 }
 
 const CASES: readonly Case[] = [
-  { words: 'B-frames and one long group, turning once', clip: 'bframes', span: [100, 160], choice: once, shows: turnOnce(100, 160), formats: ['mp4-h264', 'webm-vp9', 'webm-av1'] },
-  { words: 'B-frames and one long group, turning twice', clip: 'bframes', span: [100, 160], choice: { ...once, turn: 'twice' }, shows: turnTwice(100, 160) },
-  { words: 'backward at 200 %, three trips', clip: 'bframes', span: [100, 160], choice: { trips: 3, back: '200 %', turn: 'twice' }, shows: times(3, [...up(100, 159), ...down(159, 101, 2)]) },
-  { words: 'VP9, three trips', clip: 'vp9', span: [110, 140], choice: { ...once, trips: 3 }, shows: times(3, turnOnce(110, 140)) },
+  {
+    words: 'B-frames and one long group, turning once',
+    clip: 'bframes',
+    span: [100, 160],
+    choice: once,
+    shows: turnOnce(100, 160),
+    formats: ['mp4-h264', 'webm-vp9', 'webm-av1'],
+  },
+  {
+    words: 'B-frames and one long group, turning twice',
+    clip: 'bframes',
+    span: [100, 160],
+    choice: { ...once, turn: 'twice' },
+    shows: turnTwice(100, 160),
+  },
+  {
+    words: 'backward at 200 %, three trips',
+    clip: 'bframes',
+    span: [100, 160],
+    choice: { trips: 3, back: '200 %', turn: 'twice' },
+    shows: times(3, [...up(100, 159), ...down(159, 101, 2)]),
+  },
+  {
+    words: 'VP9, three trips',
+    clip: 'vp9',
+    span: [110, 140],
+    choice: { ...once, trips: 3 },
+    shows: times(3, turnOnce(110, 140)),
+  },
   { words: '29.97', clip: 'ntsc', span: [50, 80], choice: once, shows: turnOnce(50, 80) },
-  { words: '60 in a project of 30', clip: 'fast', span: [100, 160], choice: once, projectRate: '30', shows: [...up(101, 159, 2), ...down(157, 103, 2)] },
+  {
+    words: '60 in a project of 30',
+    clip: 'fast',
+    span: [100, 160],
+    choice: once,
+    projectRate: '30',
+    shows: [...up(101, 159, 2), ...down(157, 103, 2)],
+  },
   {
     words: 'uneven frame times',
     clip: 'uneven',
@@ -31,7 +74,9 @@ const CASES: readonly Case[] = [
     choice: { ...once, turn: 'twice' },
     shows: (() => {
       const starts = unevenTimes(200);
-      const there = Array.from({ length: 40 }, (_, i) => starts.findLastIndex((t) => t <= 60 / 30 + 20 / 30 + (i + 0.5) / 30));
+      const there = Array.from({ length: 40 }, (_, i) =>
+        starts.findLastIndex((t) => t <= 60 / 30 + 20 / 30 + (i + 0.5) / 30),
+      );
       return [...there, ...there.toReversed()];
     })(),
   },
@@ -53,7 +98,17 @@ for (const c of CASES)
       const file = await render(page, format, join(WORK, `out-${c.clip}.${format.slice(0, 4)}`));
       expect(await readNumbers(file)).toEqual(c.shows);
       const found = await probe(file);
-      const [num, den] = (c.projectRate ? `${c.projectRate}/1` : c.clip === 'uneven' ? '30/1' : CODED[c.clip].rate.includes('/') ? CODED[c.clip].rate : `${CODED[c.clip].rate}/1`).split('/').map(Number) as [number, number];
+      const [num, den] = (
+        c.projectRate
+          ? `${c.projectRate}/1`
+          : c.clip === 'uneven'
+            ? '30/1'
+            : CODED[c.clip].rate.includes('/')
+              ? CODED[c.clip].rate
+              : `${CODED[c.clip].rate}/1`
+      )
+        .split('/')
+        .map(Number) as [number, number];
       expect(Math.abs(found.durationS - (c.shows.length * den) / num)).toBeLessThan((0.5 * den) / num);
     }
   });

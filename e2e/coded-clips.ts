@@ -22,15 +22,60 @@ export interface ClipRecipe {
 }
 
 const size = { width: 640, height: 360 };
-const x264 = (...more: string[]) => ['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '20', '-pix_fmt', 'yuv420p', ...more];
+const x264 = (...more: string[]) => [
+  '-c:v',
+  'libx264',
+  '-preset',
+  'veryfast',
+  '-crf',
+  '20',
+  '-pix_fmt',
+  'yuv420p',
+  ...more,
+];
 
 /** Presentation times of the uneven clip, seconds: steps of 1, 1 and 2 thirtieths. */
-export const unevenTimes = (frames: number): number[] => Array.from({ length: frames }, (_, n) => (n + Math.floor(n / 3)) / 30);
+export const unevenTimes = (frames: number): number[] =>
+  Array.from({ length: frames }, (_, n) => (n + Math.floor(n / 3)) / 30);
 
 export const CODED = {
-  bframes: { file: 'bframes-30.mp4', ...size, frames: 300, rate: '30', encode: x264('-bf', '3', '-g', '250', '-keyint_min', '250', '-sc_threshold', '0') },
-  large: { file: 'large-30.mp4', width: 1280, height: 720, frames: 250, rate: '30', encode: x264('-bf', '2', '-g', '250', '-keyint_min', '250', '-sc_threshold', '0') },
-  vp9: { file: 'vp9-30.webm', ...size, frames: 200, rate: '30', encode: ['-c:v', 'libvpx-vp9', '-deadline', 'realtime', '-cpu-used', '8', '-crf', '24', '-b:v', '0', '-g', '120', '-pix_fmt', 'yuv420p'] },
+  bframes: {
+    file: 'bframes-30.mp4',
+    ...size,
+    frames: 300,
+    rate: '30',
+    encode: x264('-bf', '3', '-g', '250', '-keyint_min', '250', '-sc_threshold', '0'),
+  },
+  large: {
+    file: 'large-30.mp4',
+    width: 1280,
+    height: 720,
+    frames: 250,
+    rate: '30',
+    encode: x264('-bf', '2', '-g', '250', '-keyint_min', '250', '-sc_threshold', '0'),
+  },
+  vp9: {
+    file: 'vp9-30.webm',
+    ...size,
+    frames: 200,
+    rate: '30',
+    encode: [
+      '-c:v',
+      'libvpx-vp9',
+      '-deadline',
+      'realtime',
+      '-cpu-used',
+      '8',
+      '-crf',
+      '24',
+      '-b:v',
+      '0',
+      '-g',
+      '120',
+      '-pix_fmt',
+      'yuv420p',
+    ],
+  },
   ntsc: { file: 'ntsc.mp4', ...size, frames: 200, rate: '30000/1001', encode: x264('-bf', '2', '-g', '60') },
   fast: { file: 'fast-60.mp4', ...size, frames: 260, rate: '60', encode: x264('-bf', '2', '-g', '90') },
   uneven: {
@@ -38,9 +83,40 @@ export const CODED = {
     ...size,
     frames: 200,
     rate: '30',
-    encode: x264('-bf', '0', '-g', '60', '-vf', "setpts='(N+floor(N/3))/30/TB'", '-fps_mode', 'passthrough', '-enc_time_base', '1/30', '-video_track_timescale', '30000'),
+    encode: x264(
+      '-bf',
+      '0',
+      '-g',
+      '60',
+      '-vf',
+      "setpts='(N+floor(N/3))/30/TB'",
+      '-fps_mode',
+      'passthrough',
+      '-enc_time_base',
+      '1/30',
+      '-video_track_timescale',
+      '30000',
+    ),
   },
-  odd: { file: 'odd.webm', width: 321, height: 181, frames: 60, rate: '25', encode: ['-c:v', 'libvpx-vp9', '-deadline', 'realtime', '-cpu-used', '8', '-b:v', '1M', '-pix_fmt', 'yuv444p'] },
+  odd: {
+    file: 'odd.webm',
+    width: 321,
+    height: 181,
+    frames: 60,
+    rate: '25',
+    encode: [
+      '-c:v',
+      'libvpx-vp9',
+      '-deadline',
+      'realtime',
+      '-cpu-used',
+      '8',
+      '-b:v',
+      '1M',
+      '-pix_fmt',
+      'yuv444p',
+    ],
+  },
   single: { file: 'single.mp4', ...size, frames: 1, rate: '25', encode: x264() },
   late: { file: 'late.mkv', ...size, frames: 100, rate: '25', encode: x264('-output_ts_offset', '3.2') },
   turned: { file: 'turned.mp4', ...size, frames: 40, rate: '25', encode: x264() },
@@ -54,7 +130,8 @@ function codedLuma(recipe: ClipRecipe, n: number, out: Buffer): void {
   const top = Math.floor(height * 0.35);
   const bottom = Math.floor(height * 0.65);
   for (let y = top; y < bottom; y++)
-    for (let x = 0; x < width; x++) out[y * width + x] = cellIsWhite(Math.floor((x * CELLS) / width), n) ? 225 : 25;
+    for (let x = 0; x < width; x++)
+      out[y * width + x] = cellIsWhite(Math.floor((x * CELLS) / width), n) ? 225 : 25;
 }
 
 function cellIsWhite(cell: number, n: number): boolean {
@@ -69,8 +146,21 @@ export async function codedClip(name: keyof typeof CODED): Promise<string> {
   await mkdir(WORK, { recursive: true });
   const path = join(WORK, recipe.file);
   if ((await stat(path).catch(() => undefined))?.size) return path;
-  const input = ['-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-s', `${recipe.width}x${recipe.height}`, '-r', recipe.rate, '-i', '-'];
-  const ffmpeg = spawn('ffmpeg', ['-y', '-loglevel', 'error', ...input, ...recipe.encode, path], { stdio: ['pipe', 'inherit', 'inherit'] });
+  const input = [
+    '-f',
+    'rawvideo',
+    '-pix_fmt',
+    'yuv420p',
+    '-s',
+    `${recipe.width}x${recipe.height}`,
+    '-r',
+    recipe.rate,
+    '-i',
+    '-',
+  ];
+  const ffmpeg = spawn('ffmpeg', ['-y', '-loglevel', 'error', ...input, ...recipe.encode, path], {
+    stdio: ['pipe', 'inherit', 'inherit'],
+  });
   const luma = recipe.width * recipe.height;
   const chroma = 2 * Math.ceil(recipe.width / 2) * Math.ceil(recipe.height / 2);
   for (let n = 0; n < recipe.frames; n++) {
@@ -99,7 +189,21 @@ export async function readNumbers(path: string): Promise<number[]> {
   const width = CELLS * 8;
   const height = 9;
   const filter = `scale=${width}:${height}:flags=area`;
-  const raw = await run('ffmpeg', ['-i', path, '-map', '0:v:0', '-vf', filter, '-fps_mode', 'passthrough', '-f', 'rawvideo', '-pix_fmt', 'gray', '-']);
+  const raw = await run('ffmpeg', [
+    '-i',
+    path,
+    '-map',
+    '0:v:0',
+    '-vf',
+    filter,
+    '-fps_mode',
+    'passthrough',
+    '-f',
+    'rawvideo',
+    '-pix_fmt',
+    'gray',
+    '-',
+  ]);
   const frames = raw.length / (width * height);
   return Array.from({ length: frames }, (_, f) => {
     const row = f * width * height + 4 * width;
@@ -111,12 +215,28 @@ export async function readNumbers(path: string): Promise<number[]> {
 }
 
 /** Frame rate and length of a file's picture as ffprobe tells them. */
-export async function probe(path: string): Promise<{ rate: string; durationS: number; codec: string; width: number; height: number }> {
-  const text = await run('ffprobe', ['-select_streams', 'v:0', '-show_entries', 'stream=avg_frame_rate,codec_name,width,height:format=duration', '-of', 'json', path]);
+export async function probe(
+  path: string,
+): Promise<{ rate: string; durationS: number; codec: string; width: number; height: number }> {
+  const text = await run('ffprobe', [
+    '-select_streams',
+    'v:0',
+    '-show_entries',
+    'stream=avg_frame_rate,codec_name,width,height:format=duration',
+    '-of',
+    'json',
+    path,
+  ]);
   const found = JSON.parse(text.toString()) as {
     streams: { avg_frame_rate: string; codec_name: string; width: number; height: number }[];
     format: { duration: string };
   };
   const stream = found.streams[0]!;
-  return { rate: stream.avg_frame_rate, durationS: Number(found.format.duration), codec: stream.codec_name, width: stream.width, height: stream.height };
+  return {
+    rate: stream.avg_frame_rate,
+    durationS: Number(found.format.duration),
+    codec: stream.codec_name,
+    width: stream.width,
+    height: stream.height,
+  };
 }

@@ -4,19 +4,17 @@ import { type Stage, openStage } from './stage';
 /** A journey gets a page with a fresh profile on the shelf; page errors fail it. */
 export const test = base.extend<{ page: Page; allowedErrors: RegExp[] }, { stage: Stage }>({
   stage: [
-    // eslint-disable-next-line no-empty-pattern -- Playwright reads the pattern
-    async ({}, use) => {
+    async ({}, give) => {
       const stage = await openStage();
-      await use(stage);
+      await give(stage);
       await stage.close();
     },
     { scope: 'worker' },
   ],
-  // eslint-disable-next-line no-empty-pattern -- Playwright reads the pattern
-  allowedErrors: async ({}, use) => use([]),
-  page: async ({ stage, allowedErrors }, use) => {
+  allowedErrors: async ({}, give) => give([]),
+  page: async ({ stage, allowedErrors }, give) => {
     const { page, errors } = await stage.newPage();
-    await use(page);
+    await give(page);
     await page.context().close();
     expect(errors.filter((e) => !allowedErrors.some((a) => a.test(e)))).toEqual([]);
   },
@@ -58,7 +56,11 @@ export async function addBoomerang(page: Page, choice: BoomerangChoice): Promise
 }
 
 /** Renders what is open as a file kind and gives the path of the download. */
-export async function render(page: Page, format: 'mp4-h264' | 'webm-vp9' | 'webm-av1', to: string): Promise<string> {
+export async function render(
+  page: Page,
+  format: 'mp4-h264' | 'webm-vp9' | 'webm-av1',
+  to: string,
+): Promise<string> {
   if (!page.url().endsWith('/render')) await page.getByRole('link', { name: 'Render' }).first().click();
   await page.getByLabel('File', { exact: true }).selectOption(format);
   const download = page.waitForEvent('download', { timeout: 90_000 });
@@ -68,6 +70,9 @@ export async function render(page: Page, format: 'mp4-h264' | 'webm-vp9' | 'webm
   return to;
 }
 
-export const up = (a: number, b: number, by = 1): number[] => Array.from({ length: Math.floor((b - a) / by) + 1 }, (_, i) => a + i * by);
-export const down = (a: number, b: number, by = 1): number[] => Array.from({ length: Math.floor((a - b) / by) + 1 }, (_, i) => a - i * by);
-export const times = (n: number, row: readonly number[]): number[] => Array.from({ length: n }, () => row).flat();
+export const up = (a: number, b: number, by = 1): number[] =>
+  Array.from({ length: Math.floor((b - a) / by) + 1 }, (_, i) => a + i * by);
+export const down = (a: number, b: number, by = 1): number[] =>
+  Array.from({ length: Math.floor((a - b) / by) + 1 }, (_, i) => a - i * by);
+export const times = (n: number, row: readonly number[]): number[] =>
+  Array.from({ length: n }, () => row).flat();

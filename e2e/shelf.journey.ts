@@ -44,7 +44,11 @@ test('a project saved as a file opens in another browser with its clips', async 
 
 test('a video dropped on the shelf starts a project; a broken project file says so', async ({ page }) => {
   const input = page.getByLabel('Choose videos or a project file');
-  await input.setInputFiles({ name: 'old.skipback.zip', mimeType: 'application/zip', buffer: Buffer.from('not a zip') });
+  await input.setInputFiles({
+    name: 'old.skipback.zip',
+    mimeType: 'application/zip',
+    buffer: Buffer.from('not a zip'),
+  });
   await expect(page.getByText(/This is not a project file/)).toBeVisible();
   await input.setInputFiles(await codedClip('fast'));
   await expect(page.getByTestId('length')).toContainText('120 f');

@@ -29,7 +29,10 @@ export async function openStage(): Promise<Stage> {
   return {
     address,
     async newPage() {
-      const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true });
+      const context = await browser.newContext({
+        viewport: { width: 1280, height: 800 },
+        acceptDownloads: true,
+      });
       const page = await context.newPage();
       const errors: string[] = [];
       page.on('pageerror', (error) => errors.push(error.message));

@@ -37,7 +37,11 @@ export async function createServer(): Promise<FastifyInstance> {
   });
   await server.register(files, { root: `${root}web/dist`, prefix: '/' });
   await server.register(files, { root: `${root}demo/media`, prefix: '/demo/media/', decorateReply: false });
-  await server.register(files, { root: `${root}demo/projects`, prefix: '/demo/projects/', decorateReply: false });
+  await server.register(files, {
+    root: `${root}demo/projects`,
+    prefix: '/demo/projects/',
+    decorateReply: false,
+  });
   server.setNotFoundHandler((request, reply) => {
     const wantsPage = request.method === 'GET' && request.headers.accept?.includes('text/html');
     if (wantsPage) return reply.sendFile('index.html');

@@ -18,7 +18,10 @@ export function loopVerdict(project: CompiledProject): LoopVerdict {
   );
   const first = project.pieces[0]?.compiled;
   const last = project.pieces[project.pieces.length - 1]?.compiled;
-  const end = first && last && first.clip.id === last.clip.id ? joinBetween(last.path, first.path, first.table) : undefined;
+  const end =
+    first && last && first.clip.id === last.clip.id
+      ? joinBetween(last.path, first.path, first.table)
+      : undefined;
   const doubled = joins.filter((j) => j.doubles).map((j) => j.atFrame);
   return {
     closes: end !== undefined && !end.skips,

@@ -1,6 +1,15 @@
 import { rational } from '../time/rational';
 import { frame, seconds } from '../time/units';
-import { type FrameTable, durationOf, frameAt, frameCount, meanRateHz, readAt, startOf, tableFromTimes } from './frame-table';
+import {
+  type FrameTable,
+  durationOf,
+  frameAt,
+  frameCount,
+  meanRateHz,
+  readAt,
+  startOf,
+  tableFromTimes,
+} from './frame-table';
 
 const times = (count: number, hz: number, roundTo = 0) =>
   Array.from({ length: count }, (_, i) => (roundTo ? Math.round(i / hz / roundTo) * roundTo : i / hz));
@@ -21,7 +30,9 @@ describe('tables from presentation times', () => {
     expect(table.kind).toBe('variable');
     expect(frameCount(table)).toBe(4);
     expect(durationOf(table)).toBeCloseTo(0.5, 9);
-    expect([0, 0.09, 0.1, 0.16, 0.39, 0.45, 9].map((t) => frameAt(table, seconds(t)))).toEqual([0, 0, 1, 2, 2, 3, 3]);
+    expect([0, 0.09, 0.1, 0.16, 0.39, 0.45, 9].map((t) => frameAt(table, seconds(t)))).toEqual([
+      0, 0, 1, 2, 2, 3, 3,
+    ]);
   });
 
   it('one frame lasts as long as the file says', () => {

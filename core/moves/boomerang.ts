@@ -104,7 +104,10 @@ export const boomerang: Move<Values> = {
     const notices: Notice[] = [];
     if (values.by === 'length')
       notices.push(
-        info('trips-chosen', `${trips} round trip${trips === 1 ? '' : 's'} make${trips === 1 ? 's' : ''} ${pathFrames(result)} frames.`),
+        info(
+          'trips-chosen',
+          `${trips} round trip${trips === 1 ? '' : 's'} make${trips === 1 ? 's' : ''} ${pathFrames(result)} frames.`,
+        ),
       );
     if (backFrames === 0)
       notices.push(info('no-way-back', 'The span is too short for a way back that turns once.'));
@@ -112,7 +115,9 @@ export const boomerang: Move<Values> = {
       const kept = values.turn === 'once' ? pathFrames(path) - 2 : pathFrames(path);
       const actual = (kept / backFrames) * 100;
       if (Math.abs(actual - values.backPercent) > 0.05)
-        notices.push(info('true-speed', `${backFrames} whole frames make the way back ${percentText(actual)}.`));
+        notices.push(
+          info('true-speed', `${backFrames} whole frames make the way back ${percentText(actual)}.`),
+        );
     }
     return { path: result, notices };
   },

@@ -46,14 +46,22 @@ export function applyChain(
     if (!move)
       return {
         stepId,
-        notices: [failure('unknown-move', `This version does not know the move "${step.move}".`, 'It is kept and left out.')],
+        notices: [
+          failure(
+            'unknown-move',
+            `This version does not know the move "${step.move}".`,
+            'It is kept and left out.',
+          ),
+        ],
       };
     const values = move.schema.safeParse(step.values);
     if (!values.success) {
       const field = move.fields.find((f) => f.key === values.error.issues[0]?.path[0]);
       return {
         stepId,
-        notices: [failure('bad-value', `${field?.label ?? 'A value'} is out of range.`, 'Type another value.')],
+        notices: [
+          failure('bad-value', `${field?.label ?? 'A value'} is out of range.`, 'Type another value.'),
+        ],
       };
     }
     const result = move.apply(path, values.data, context);

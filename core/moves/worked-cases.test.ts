@@ -68,7 +68,11 @@ it('case 7: 100 fps in a 25 fps project steps four frames, and once each at 25 %
   const table: FrameTable = { kind: 'constant', rate: rational(100), count: 400 };
   const real = frames(span(0, 400, table, rational(25)), table);
   real.forEach((f, i) => i > 0 && expect(f - real[i - 1]!).toBe(4));
-  const slow = speed.apply(span(0, 400, table, rational(25)), { ...speed.defaults, percent: 25 }, { table }).path;
+  const slow = speed.apply(
+    span(0, 400, table, rational(25)),
+    { ...speed.defaults, percent: 25 },
+    { table },
+  ).path;
   expect(frames(slow, table)).toEqual(up(0, 399));
 });
 
@@ -80,18 +84,30 @@ describe('small and odd spans', () => {
   });
 
   it('a total length takes the nearest whole trips', () => {
-    const { path, notices } = boomerang.apply(span(100, 160), { ...once, by: 'length', length: 300 }, { table: clip });
+    const { path, notices } = boomerang.apply(
+      span(100, 160),
+      { ...once, by: 'length', length: 300 },
+      { table: clip },
+    );
     expect(pathFrames(path)).toBe(354);
     expect(notices[0]!.text).toBe('3 round trips make 354 frames.');
   });
 
   it('backward plays the same frames the other way', () => {
-    const { path } = speed.apply(span(10, 20), { ...speed.defaults, percent: 100, direction: 'backward' }, { table: clip });
+    const { path } = speed.apply(
+      span(10, 20),
+      { ...speed.defaults, percent: 100, direction: 'backward' },
+      { table: clip },
+    );
     expect(frames(path)).toEqual(down(19, 10));
   });
 
   it('a wanted length sets the speed', () => {
-    const { path, notices } = speed.apply(span(0, 60), { ...speed.defaults, by: 'length', length: 45 }, { table: clip });
+    const { path, notices } = speed.apply(
+      span(0, 60),
+      { ...speed.defaults, by: 'length', length: 45 },
+      { table: clip },
+    );
     expect(pathFrames(path)).toBe(45);
     expect(notices[0]!.text).toContain('133.3 %');
   });

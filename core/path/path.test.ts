@@ -4,7 +4,17 @@ import { boomerang } from '../moves/boomerang';
 import { fit } from '../moves/fit';
 import { speed } from '../moves/speed';
 import { STANDARD_RATES, rational } from '../time/rational';
-import { joinPaths, pathFrames, reversePath, sampleFrames, sampleInstants, spanPath, speedUp, splitPath, staysInside } from './path';
+import {
+  joinPaths,
+  pathFrames,
+  reversePath,
+  sampleFrames,
+  sampleInstants,
+  spanPath,
+  speedUp,
+  splitPath,
+  staysInside,
+} from './path';
 import { type Segment, kindOf, sourceAt, speedAt } from './segment';
 
 const rates = fc.constantFrom(...STANDARD_RATES);
@@ -18,8 +28,7 @@ const segment = fc
     speedOut: fc.double({ min: -30, max: 30, noNaN: true }),
   })
   .map((s) => ({ ...s, speedIn: s.speedIn || 0, speedOut: s.speedOut || 0 }) as Segment);
-const path = fc
-  .record({ rate: rates, segments: fc.array(segment, { minLength: 1, maxLength: 6 }) });
+const path = fc.record({ rate: rates, segments: fc.array(segment, { minLength: 1, maxLength: 6 }) });
 
 const close = (a: Float64Array, b: Float64Array) => {
   expect(a.length).toBe(b.length);
@@ -50,28 +59,54 @@ describe('time paths', () => {
   it('through any chain of moves stay inside the clip, whole and without NaN', () => {
     const moves = fc.array(
       fc.oneof(
-        fc.record({ percent: fc.integer({ min: 5, max: 3000 }), direction: fc.constantFrom('forward' as const, 'backward' as const) })
-          .map((v) => (p: Parameters<typeof speedUp>[0], t: FrameTable) => speed.apply(p, { ...speed.defaults, ...v }, { table: t }).path),
-        fc.record({
-          trips: fc.integer({ min: 1, max: 4 }),
-          backPercent: fc.integer({ min: 5, max: 900 }),
-          turn: fc.constantFrom('once' as const, 'twice' as const),
-          ends: fc.constantFrom('home' as const, 'away' as const),
-        }).map((v) => (p: Parameters<typeof speedUp>[0], t: FrameTable) => boomerang.apply(p, { ...boomerang.defaults, ...v }, { table: t }).path),
-        fc.integer({ min: 1, max: 500 }).map((length) => (p: Parameters<typeof speedUp>[0], t: FrameTable) => fit.apply(p, { length, by: 'repeats' }, { table: t }).path),
+        fc
+          .record({
+            percent: fc.integer({ min: 5, max: 3000 }),
+            direction: fc.constantFrom('forward' as const, 'backward' as const),
+          })
+          .map(
+            (v) => (p: Parameters<typeof speedUp>[0], t: FrameTable) =>
+              speed.apply(p, { ...speed.defaults, ...v }, { table: t }).path,
+          ),
+        fc
+          .record({
+            trips: fc.integer({ min: 1, max: 4 }),
+            backPercent: fc.integer({ min: 5, max: 900 }),
+            turn: fc.constantFrom('once' as const, 'twice' as const),
+            ends: fc.constantFrom('home' as const, 'away' as const),
+          })
+          .map(
+            (v) => (p: Parameters<typeof speedUp>[0], t: FrameTable) =>
+              boomerang.apply(p, { ...boomerang.defaults, ...v }, { table: t }).path,
+          ),
+        fc
+          .integer({ min: 1, max: 500 })
+          .map(
+            (length) => (p: Parameters<typeof speedUp>[0], t: FrameTable) =>
+              fit.apply(p, { length, by: 'repeats' }, { table: t }).path,
+          ),
       ),
       { maxLength: 3 },
     );
     fc.assert(
-      fc.property(table, rates, fc.nat(1199), fc.integer({ min: 1, max: 300 }), moves, (t, rate, first, length, chain) => {
-        let p = spanPath(t, first, first + length, rate);
-        for (const move of chain) p = move(p, t);
-        expect(staysInside(p, t)).toBe(true);
-        expect(p.segments.every((s) => Number.isInteger(s.frames) && s.frames >= 1)).toBe(true);
-        expect(p.segments.every((s) => [s.from, s.to, s.speedIn, s.speedOut].every(Number.isFinite))).toBe(true);
-        const end = Math.min(1200, first + length);
-        expect(sampleFrames(p, t).every((f) => f >= first && f < end)).toBe(true);
-      }),
+      fc.property(
+        table,
+        rates,
+        fc.nat(1199),
+        fc.integer({ min: 1, max: 300 }),
+        moves,
+        (t, rate, first, length, chain) => {
+          let p = spanPath(t, first, first + length, rate);
+          for (const move of chain) p = move(p, t);
+          expect(staysInside(p, t)).toBe(true);
+          expect(p.segments.every((s) => Number.isInteger(s.frames) && s.frames >= 1)).toBe(true);
+          expect(p.segments.every((s) => [s.from, s.to, s.speedIn, s.speedOut].every(Number.isFinite))).toBe(
+            true,
+          );
+          const end = Math.min(1200, first + length);
+          expect(sampleFrames(p, t).every((f) => f >= first && f < end)).toBe(true);
+        },
+      ),
     );
   });
 

@@ -11,7 +11,8 @@ const request = (wanted: number[], rest: Partial<DecodeRequest> = {}): DecodeReq
   held: [],
   ...rest,
 });
-const trips = (n: number) => Array.from({ length: n }, () => [...up(100, 159), ...up(101, 158).reverse()]).flat();
+const trips = (n: number) =>
+  Array.from({ length: n }, () => [...up(100, 159), ...up(101, 158).reverse()]).flat();
 
 describe('decode plans', () => {
   it('decode a boomerang of five trips once, after its lead-in', () => {
@@ -45,32 +46,41 @@ describe('decode plans', () => {
 
   it('show every position in order, each frame held when shown, never more than the capacity', () => {
     const order = fc.array(fc.integer({ min: 0, max: 60 }), { minLength: 1, maxLength: 80 });
-    const keys = fc.uniqueArray(fc.integer({ min: 1, max: 60 }), { maxLength: 6 }).map((k) => [0, ...k.sort((a, b) => a - b)]);
+    const keys = fc
+      .uniqueArray(fc.integer({ min: 1, max: 60 }), { maxLength: 6 })
+      .map((k) => [0, ...k.sort((a, b) => a - b)]);
     fc.assert(
-      fc.property(order, keys, fc.integer({ min: 1, max: 12 }), fc.boolean(), fc.uniqueArray(fc.integer({ min: 0, max: 60 }), { maxLength: 15 }), (wanted, k, capacity, loops, heldBefore) => {
-        const held = new Set(heldBefore);
-        const shown: number[] = [];
-        let next = -1;
-        let last = -1;
-        for (const step of planDecoding(request(wanted, { keys: k, capacity, loops, held: heldBefore }))) {
-          if (step.kind === 'open') {
-            expect(keyBefore(k, step.key)).toBe(step.key);
-            next = step.key;
-            last = step.last;
-          } else if (step.kind === 'decode') {
-            expect(step.frame).toBe(next++);
-            expect(step.frame).toBeLessThanOrEqual(last);
-            if (step.keep) held.add(step.frame);
-          } else if (step.kind === 'drop') expect(held.delete(step.frame)).toBe(true);
-          else {
-            expect(held.size).toBeLessThanOrEqual(Math.max(capacity, 1));
-            expect(held.has(step.frame)).toBe(true);
-            shown.push(step.frame);
-            if (shown.length === wanted.length * 2) break;
+      fc.property(
+        order,
+        keys,
+        fc.integer({ min: 1, max: 12 }),
+        fc.boolean(),
+        fc.uniqueArray(fc.integer({ min: 0, max: 60 }), { maxLength: 15 }),
+        (wanted, k, capacity, loops, heldBefore) => {
+          const held = new Set(heldBefore);
+          const shown: number[] = [];
+          let next = -1;
+          let last = -1;
+          for (const step of planDecoding(request(wanted, { keys: k, capacity, loops, held: heldBefore }))) {
+            if (step.kind === 'open') {
+              expect(keyBefore(k, step.key)).toBe(step.key);
+              next = step.key;
+              last = step.last;
+            } else if (step.kind === 'decode') {
+              expect(step.frame).toBe(next++);
+              expect(step.frame).toBeLessThanOrEqual(last);
+              if (step.keep) held.add(step.frame);
+            } else if (step.kind === 'drop') expect(held.delete(step.frame)).toBe(true);
+            else {
+              expect(held.size).toBeLessThanOrEqual(Math.max(capacity, 1));
+              expect(held.has(step.frame)).toBe(true);
+              shown.push(step.frame);
+              if (shown.length === wanted.length * 2) break;
+            }
           }
-        }
-        expect(shown).toEqual(loops ? [...wanted, ...wanted] : wanted);
-      }),
+          expect(shown).toEqual(loops ? [...wanted, ...wanted] : wanted);
+        },
+      ),
     );
   });
 });

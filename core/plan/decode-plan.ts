@@ -149,7 +149,10 @@ export function* planDecoding(request: DecodeRequest): Generator<DecodeStep, voi
 }
 
 /** What a plan costs, for the reader of a report: frames decoded and shown over its first `shows` shows. */
-export function planCost(request: DecodeRequest, shows: number): { decoded: number; runs: number; peakHeld: number } {
+export function planCost(
+  request: DecodeRequest,
+  shows: number,
+): { decoded: number; runs: number; peakHeld: number } {
   let decoded = 0;
   let runs = 0;
   let held = new Set(request.held).size;

@@ -57,7 +57,11 @@ export function setSpan(project: Project, pieceId: string, span: Span, clipFrame
   });
 }
 
-export function addMark(project: Project, clipId: string, mark: { id: string; name: string; frame: number }): Project {
+export function addMark(
+  project: Project,
+  clipId: string,
+  mark: { id: string; name: string; frame: number },
+): Project {
   return change(project, (d) => {
     const clip = d.clips.find((c) => c.id === clipId);
     if (!clip || clip.marks.some((m) => m.frame === mark.frame)) return;

@@ -24,10 +24,15 @@ export function formatFor(
   table: FrameTable,
   display: { width: number; height: number },
 ): { rate: Rational; size: { width: number; height: number } } {
-  const size = { width: even(Math.round(display.width), 8192), height: even(Math.round(display.height), 8192) };
+  const size = {
+    width: even(Math.round(display.width), 8192),
+    height: even(Math.round(display.height), 8192),
+  };
   const hz = meanRateHz(table);
   if (table.kind === 'constant' && hz <= 61 && hz >= 20) return { rate: table.rate, size };
-  const slow = [rational(25), rational(30), rational(24)].find((r) => Math.abs(hz / r.num - Math.round(hz / r.num)) < 0.002);
+  const slow = [rational(25), rational(30), rational(24)].find(
+    (r) => Math.abs(hz / r.num - Math.round(hz / r.num)) < 0.002,
+  );
   return { rate: slow ?? rational(30), size };
 }
 

@@ -24,7 +24,8 @@ describe('actions', () => {
   });
 
   it('keep a span in order and inside its clip', () => {
-    const span = (i: number, o: number) => actions.setSpan(start(), 'a', { in: i, out: o }, 300).pieces[0]!.span;
+    const span = (i: number, o: number) =>
+      actions.setSpan(start(), 'a', { in: i, out: o }, 300).pieces[0]!.span;
     expect(span(-5, 400)).toEqual({ in: 0, out: 300 });
     expect(span(50, 50)).toEqual({ in: 49, out: 50 });
     expect(span(299, 300)).toEqual({ in: 299, out: 300 });
@@ -64,7 +65,9 @@ describe('compiling', () => {
     const p = actions.addStep(start(), 'a', { id: 's', move: 'boomerang' });
     const moved = actions.setSpan(p, 'a', { in: 10, out: 20 }, 300);
     const compiled = compilePiece(moved.pieces[0]!, clip, table, moved.rate);
-    expect([Math.min(...compiled.shown), Math.max(...compiled.shown), compiled.shown.length]).toEqual([10, 19, 36]);
+    expect([Math.min(...compiled.shown), Math.max(...compiled.shown), compiled.shown.length]).toEqual([
+      10, 19, 36,
+    ]);
   });
 
   it('an unknown move and a bad value are said and left out', () => {
@@ -109,7 +112,11 @@ describe('project files', () => {
   it('new projects are valid, and take after their first clip', () => {
     expect(ProjectSchema.safeParse(start()).success).toBe(true);
     expect(formatFor(table, { width: 1279, height: 721 }).size).toEqual({ width: 1278, height: 720 });
-    expect(formatFor({ ...table, rate: rational(120) }, { width: 960, height: 540 }).rate).toEqual(rational(30));
-    expect(formatFor({ ...table, rate: rational(100) }, { width: 960, height: 540 }).rate).toEqual(rational(25));
+    expect(formatFor({ ...table, rate: rational(120) }, { width: 960, height: 540 }).rate).toEqual(
+      rational(30),
+    );
+    expect(formatFor({ ...table, rate: rational(100) }, { width: 960, height: 540 }).rate).toEqual(
+      rational(25),
+    );
   });
 });

@@ -55,15 +55,17 @@ export const ProjectSchema = z
     const clips = new Set(project.clips.map((c) => c.id));
     project.pieces.forEach((piece, i) => {
       if (!clips.has(piece.clipId))
-        context.addIssue({ code: 'custom', path: ['pieces', i, 'clipId'], message: 'names a clip that is not there' });
+        context.addIssue({
+          code: 'custom',
+          path: ['pieces', i, 'clipId'],
+          message: 'names a clip that is not there',
+        });
     });
   });
 export type Project = z.infer<typeof ProjectSchema>;
 
 /** A project read from outside, or the sentence that says why not. */
-export function readProject(
-  data: unknown,
-): { ok: true; project: Project } | { ok: false; sentence: string } {
+export function readProject(data: unknown): { ok: true; project: Project } | { ok: false; sentence: string } {
   const head = z.object({ format: z.string(), version: z.number() }).safeParse(data);
   if (!head.success || head.data.format !== 'skip-back-project')
     return { ok: false, sentence: 'This is not a Skip Back project.' };

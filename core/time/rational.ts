@@ -48,7 +48,11 @@ export const STANDARD_RATES: readonly Rational[] = [
 /** A rate as people say it: `25`, `29.97`, `23.976`. */
 export function rateText(rate: Rational): string {
   const value = toNumber(rate);
-  return Number.isInteger(value) ? String(value) : String(Number(value.toFixed(3))).replace(/^29\.97\d*$/, '29.97').replace(/^59\.94\d*$/, '59.94');
+  return Number.isInteger(value)
+    ? String(value)
+    : String(Number(value.toFixed(3)))
+        .replace(/^29\.97\d*$/, '29.97')
+        .replace(/^59\.94\d*$/, '59.94');
 }
 
 /** A frame rate as files hold it. */

@@ -56,7 +56,11 @@ describe('typed values', () => {
   ])('%s is %s percent', (text, percent) => expect(parsePercent(text)).toBe(percent));
 
   it('writes percentages with as many decimals as they need', () => {
-    expect([percentText(100), percentText(196.774), percentText(2.125)]).toEqual(['100 %', '196.8 %', '2.13 %']);
+    expect([percentText(100), percentText(196.774), percentText(2.125)]).toEqual([
+      '100 %',
+      '196.8 %',
+      '2.13 %',
+    ]);
   });
 });
 

@@ -27,12 +27,20 @@ const EVENTS: Record<string, (tape: Tape) => void> = {
     const whoosh = softNoise(6, (t) => 400 + 1600 * Math.exp(-t * 3));
     tape.play(THROW_S, 0.7, 1.1, 0, (t) => whoosh(t) * Math.exp(-t * 5));
     tape.play(CATCH_S, 0.15, 0.6, 0, snare(8));
-    for (let i = 0; i < 4; i++) tape.play(THROW_S + 0.35 * i, 0.9, 0.1, i / 2 - 0.7, (t) => sine(880 * 1.26 ** i, t) * Math.exp(-t * 5));
+    for (let i = 0; i < 4; i++)
+      tape.play(
+        THROW_S + 0.35 * i,
+        0.9,
+        0.1,
+        i / 2 - 0.7,
+        (t) => sine(880 * 1.26 ** i, t) * Math.exp(-t * 5),
+      );
   },
   tram: (tape) => {
     const rumble = softNoise(7, () => 160);
     tape.play(1.6, 4, 3.2, 0, (t) => rumble(t) * Math.exp(-(((t - 1.7) / 1.1) ** 2)));
-    for (const at of [1.9, 2.3]) tape.play(at, 1.2, 0.3, -0.4, (t) => (sine(1046, t) + 0.5 * sine(2637, t)) * Math.exp(-t * 5));
+    for (const at of [1.9, 2.3])
+      tape.play(at, 1.2, 0.3, -0.4, (t) => (sine(1046, t) + 0.5 * sine(2637, t)) * Math.exp(-t * 5));
     for (let i = 0; i < 10; i++) tape.play(2 + i * 0.31, 0.1, 0.3, i / 5 - 1, snare(20 + i));
   },
 };

@@ -62,10 +62,37 @@ async function drawClip(script: string, plan: ClipPlan): Promise<void> {
   const work = await mkdtemp(join(tmpdir(), 'skip-back-draw-'));
   const wav = join(work, 'sound.wav');
   await writeFile(wav, wavBytes(clipSound(plan.name, plan.durationS), 48000));
-  const args = ['-y', '-loglevel', 'error', '-f', 'image2pipe', '-c:v', 'mjpeg', '-framerate', plan.rate, '-i', '-', '-i', wav];
+  const args = [
+    '-y',
+    '-loglevel',
+    'error',
+    '-f',
+    'image2pipe',
+    '-c:v',
+    'mjpeg',
+    '-framerate',
+    plan.rate,
+    '-i',
+    '-',
+    '-i',
+    wav,
+  ];
   const ffmpeg = spawn(
     'ffmpeg',
-    [...args, '-vf', 'scale=in_range=full:out_range=tv:out_color_matrix=bt709', '-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', ...plan.video, ...plan.audio, join(media, plan.file)],
+    [
+      ...args,
+      '-vf',
+      'scale=in_range=full:out_range=tv:out_color_matrix=bt709',
+      '-colorspace',
+      'bt709',
+      '-color_primaries',
+      'bt709',
+      '-color_trc',
+      'bt709',
+      ...plan.video,
+      ...plan.audio,
+      join(media, plan.file),
+    ],
     { stdio: ['pipe', 'inherit', 'inherit'] },
   );
   const count = Math.round(plan.durationS * plan.rateHz);

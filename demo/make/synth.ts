@@ -67,7 +67,8 @@ export const saw = (hz: number, t: number) => {
   return s * 0.6;
 };
 
-export const kick = (t: number) => Math.sin(2 * Math.PI * (46 * t + 9 * (1 - Math.exp(-t * 28)))) * Math.exp(-t * 9);
+export const kick = (t: number) =>
+  Math.sin(2 * Math.PI * (46 * t + 9 * (1 - Math.exp(-t * 28)))) * Math.exp(-t * 9);
 export const snare = (seed: number) => {
   const n = softNoise(seed, () => 6500);
   return (t: number) => 1.6 * n(t) * Math.exp(-t * 17) + 0.5 * sine(186, t) * Math.exp(-t * 24);
@@ -83,4 +84,5 @@ export const hat = (seed: number, decay: number) => {
   };
 };
 export const bigDrum = (t: number) =>
-  (Math.sin(2 * Math.PI * (62 * t + 5 * (1 - Math.exp(-t * 20)))) + 0.4 * sine(148, t) * Math.exp(-t * 6)) * Math.exp(-t * 4.2);
+  (Math.sin(2 * Math.PI * (62 * t + 5 * (1 - Math.exp(-t * 20)))) + 0.4 * sine(148, t) * Math.exp(-t * 6)) *
+  Math.exp(-t * 4.2);

@@ -8,14 +8,20 @@ const index = (count: number, keys: number[]): PacketIndex => ({
   framesInDecodeOrder: new Int32Array(count),
   keys,
 });
-const source = (clipId: string, count: number, keys: number[]) => ({ clipId, file: new Blob(), index: index(count, keys) });
+const source = (clipId: string, count: number, keys: number[]) => ({
+  clipId,
+  file: new Blob(),
+  index: index(count, keys),
+});
 
 describe('a row of clips', () => {
   const row = new ClipRow([source('a', 100, [0, 50]), source('b', 10, [0]), source('c', 30, [0, 12])]);
 
   it('numbers the frames through, each clip from a key frame', () => {
     expect(row.keys).toEqual([0, 50, 100, 110, 122]);
-    expect([row.numberOf('a', 99), row.numberOf('b', 0), row.numberOf('c', 5), row.numberOf('x', 0)]).toEqual([99, 100, 115, undefined]);
+    expect([row.numberOf('a', 99), row.numberOf('b', 0), row.numberOf('c', 5), row.numberOf('x', 0)]).toEqual(
+      [99, 100, 115, undefined],
+    );
   });
 
   it('finds the clip behind a number', () => {
@@ -26,7 +32,19 @@ describe('a row of clips', () => {
 });
 
 it.each([
-  [{ width: 1920, height: 1080 }, { width: 1280, height: 720 }, { x: 0, y: 0, width: 1280, height: 720 }],
-  [{ width: 640, height: 480 }, { width: 1280, height: 720 }, { x: 160, y: 0, width: 960, height: 720 }],
-  [{ width: 720, height: 1280 }, { width: 1280, height: 720 }, { x: 438, y: 0, width: 405, height: 720 }],
+  [
+    { width: 1920, height: 1080 },
+    { width: 1280, height: 720 },
+    { x: 0, y: 0, width: 1280, height: 720 },
+  ],
+  [
+    { width: 640, height: 480 },
+    { width: 1280, height: 720 },
+    { x: 160, y: 0, width: 960, height: 720 },
+  ],
+  [
+    { width: 720, height: 1280 },
+    { width: 1280, height: 720 },
+    { x: 438, y: 0, width: 405, height: 720 },
+  ],
 ])('%o fits inside %o', (picture, frame, box) => expect(fitInside(picture, frame)).toEqual(box));

@@ -6,5 +6,10 @@ export function fitInside(
   const scale = Math.min(frame.width / picture.width, frame.height / picture.height);
   const width = Math.min(frame.width, Math.round(picture.width * scale));
   const height = Math.min(frame.height, Math.round(picture.height * scale));
-  return { x: Math.round((frame.width - width) / 2), y: Math.round((frame.height - height) / 2), width, height };
+  return {
+    x: Math.round((frame.width - width) / 2),
+    y: Math.round((frame.height - height) / 2),
+    width,
+    height,
+  };
 }

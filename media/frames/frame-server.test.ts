@@ -35,7 +35,13 @@ function fakeDecoder(bad: number[] = []) {
 
 const up = (a: number, b: number) => Array.from({ length: b - a + 1 }, (_, i) => a + i);
 
-async function showAll(server: FrameServer<FakePicture>, wanted: number[], capacity: number, loops = false, most = Infinity) {
+async function showAll(
+  server: FrameServer<FakePicture>,
+  wanted: number[],
+  capacity: number,
+  loops = false,
+  most = Infinity,
+) {
   const shown: (number | undefined)[] = [];
   const request = { wanted: Int32Array.from(wanted), loops, start: 0, keys: [0], capacity };
   for await (const { picture } of server.serve(request, new AbortController().signal)) {
@@ -52,7 +58,12 @@ describe('the frame server', () => {
     const decoder = fakeDecoder();
     const server = new FrameServer(decoder.openRun, () => 1);
     const wanted = [...up(5, 14), ...up(6, 13).reverse()];
-    expect(await showAll(server, wanted, 20, true, 18 * 4)).toEqual([...wanted, ...wanted, ...wanted, ...wanted]);
+    expect(await showAll(server, wanted, 20, true, 18 * 4)).toEqual([
+      ...wanted,
+      ...wanted,
+      ...wanted,
+      ...wanted,
+    ]);
     expect(decoder.runs).toEqual([[0, 14]]);
     expect(server.peakBytes).toBe(10);
     await server.clear();

@@ -64,7 +64,8 @@ export class FrameServer<T extends { close(): void }> {
             lastGood?.release();
             lastGood = shared.retain();
           } else picture.close();
-        } else yield { position: step.position, frame: step.frame, picture: this.held.get(step.frame)?.retain() };
+        } else
+          yield { position: step.position, frame: step.frame, picture: this.held.get(step.frame)?.retain() };
       }
     } finally {
       lastGood?.release();

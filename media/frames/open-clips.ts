@@ -43,7 +43,13 @@ export class OpenClips {
       const { clip, frame } = row.locate(key);
       const offset = key - frame;
       const open = await get(clip);
-      for await (const { frame: n, picture } of decodeRun(open.file, clip.index, frame, last - offset, counters)) {
+      for await (const { frame: n, picture } of decodeRun(
+        open.file,
+        clip.index,
+        frame,
+        last - offset,
+        counters,
+      )) {
         let developed: T | undefined;
         if (picture)
           try {

@@ -7,7 +7,10 @@ type Unnumbered = ImportRequest extends infer R ? (R extends ImportRequest ? Omi
 /** Asks the import worker; one worker for the page, begun when first needed. */
 class ImportClient {
   private worker: Worker | undefined;
-  private readonly waiting = new Map<number, { resolve: (r: ImportReply) => void; reject: (e: Error) => void }>();
+  private readonly waiting = new Map<
+    number,
+    { resolve: (r: ImportReply) => void; reject: (e: Error) => void }
+  >();
   private nextId = 1;
 
   async inspect(file: Blob, name: string): Promise<Inspection> {

@@ -11,7 +11,11 @@ self.addEventListener('message', ({ data }: MessageEvent<ImportRequest>) => {
         reply({ id: data.id, kind: 'inspected', inspection: await inspectClip(data.file, data.name) });
       else reply({ id: data.id, kind: 'thumbnails', sheet: await drawThumbnails(data.clip) });
     } catch (error) {
-      reply({ id: data.id, kind: 'failed', sentence: error instanceof Error ? error.message : String(error) });
+      reply({
+        id: data.id,
+        kind: 'failed',
+        sentence: error instanceof Error ? error.message : String(error),
+      });
     }
   })();
 });

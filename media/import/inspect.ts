@@ -19,14 +19,26 @@ export interface ClipFacts {
   readonly notices: readonly Notice[];
 }
 
-export type Inspection = { readonly ok: true; readonly facts: ClipFacts } | { readonly ok: false; readonly notice: Notice };
+export type Inspection =
+  { readonly ok: true; readonly facts: ClipFacts } | { readonly ok: false; readonly notice: Notice };
 
-const CODEC_NAMES: Record<string, string> = { avc: 'H.264', hevc: 'H.265', vp8: 'VP8', vp9: 'VP9', av1: 'AV1', prores: 'ProRes' };
+const CODEC_NAMES: Record<string, string> = {
+  avc: 'H.264',
+  hevc: 'H.265',
+  vp8: 'VP8',
+  vp9: 'VP9',
+  av1: 'AV1',
+  prores: 'ProRes',
+};
 
 /** Reads what a clip is. Never throws: what is wrong comes back as a sentence with a way out. */
 export async function inspectClip(blob: Blob, name: string): Promise<Inspection> {
   if (blob.size === 0)
-    return refuse('empty-file', `${name} is empty: it has no bytes.`, 'Copy it again from where it came from.');
+    return refuse(
+      'empty-file',
+      `${name} is empty: it has no bytes.`,
+      'Copy it again from where it came from.',
+    );
   let file: ClipFile | undefined;
   try {
     file = await openClipFile(blob);
@@ -89,12 +101,16 @@ async function inspectOpen(file: ClipFile, name: string): Promise<Inspection> {
     notices.push(cutOff(name));
   }
   if (packets.length === 0)
-    return refuse('no-frames', `${name} has a picture track without a single frame.`, 'Export it again.');
+    return refuse(
+      'no-frames',
+      `No frame of ${name} can be read: it is empty, or was cut off early.`,
+      'Copy or export it again.',
+    );
+  const promised = (await track.getDurationFromMetadata().catch(() => null)) ?? 0;
   const index = indexPackets(packets);
   const times = [...index.times];
   const lastPacket = packets[index.decodePlaces[times.length - 1]!]!;
   const table = tableFromTimes(times, lastPacket.durationS);
-  const promised = await track.computeDuration().catch(() => 0);
   const found = times[times.length - 1]! + lastPacket.durationS;
   if (notices.length === 0 && promised - found > 1) notices.push(cutOff(name));
   return {
@@ -122,8 +138,13 @@ export function damageNotice(damaged: readonly number[], table: FrameTable): Not
   const first = damaged[0];
   if (first === undefined) return undefined;
   const last = damaged[damaged.length - 1]!;
-  const where = damaged.length === 1 ? `Frame ${first} is` : `${damaged.length} frames between ${first} and ${last} are`;
+  const where =
+    damaged.length === 1 ? `Frame ${first} is` : `${damaged.length} frames between ${first} and ${last} are`;
   if (damaged.length === frameCount(table))
-    return failure('all-damaged', 'No frame of this file can be decoded.', 'Export it again as H.264 in MP4 or VP9 in WebM.');
+    return failure(
+      'all-damaged',
+      'No frame of this file can be decoded.',
+      'Export it again as H.264 in MP4 or VP9 in WebM.',
+    );
   return warning('damaged', `${where} damaged.`, 'The good frame before is shown in their place.');
 }

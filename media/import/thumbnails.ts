@@ -15,7 +15,10 @@ export async function drawThumbnails(clip: ClipSource): Promise<ThumbnailSheet> 
   const whole = count <= READ_WHOLE;
   const candidates = whole ? Array.from({ length: count }, (_, n) => n) : index.keys;
   const wanted = Math.min(MOST, candidates.length);
-  const frames = Array.from({ length: wanted }, (_, i) => candidates[Math.floor((i * candidates.length) / wanted)]!);
+  const frames = Array.from(
+    { length: wanted },
+    (_, i) => candidates[Math.floor((i * candidates.length) / wanted)]!,
+  );
   const row = new ClipRow([clip]);
   const clips = new OpenClips();
   const { orientation } = await clips.get(clip);
@@ -28,8 +31,17 @@ export async function drawThumbnails(clip: ClipSource): Promise<ThumbnailSheet> 
   const draw = (n: number, picture: VideoFrame) => {
     const place = places.get(n);
     if (place === undefined) return;
-    const sample = new VideoSample(picture.clone(), { rotation: orientation.rotation, flip: orientation.flip });
-    sample.draw(context, (place % columns) * cellWidth, Math.floor(place / columns) * CELL_HEIGHT, cellWidth, CELL_HEIGHT);
+    const sample = new VideoSample(picture.clone(), {
+      rotation: orientation.rotation,
+      flip: orientation.flip,
+    });
+    sample.draw(
+      context,
+      (place % columns) * cellWidth,
+      Math.floor(place / columns) * CELL_HEIGHT,
+      cellWidth,
+      CELL_HEIGHT,
+    );
     sample.close();
   };
   const runs = clips.runsOf(row, { decoded: 0, open: 0 }, (picture) => {

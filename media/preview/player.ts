@@ -4,7 +4,7 @@ import { OpenClips } from '../frames/open-clips';
 import type { DecodeCounters } from '../reader/run-decoder';
 import type { PreviewReply, PreviewStats } from './messages';
 import { playOrder, stillOrder } from './play-order';
-import { Screen } from './screen';
+import { type Screen } from './screen';
 
 /** Pictures made ready ahead of the clock. */
 const AHEAD = 10;
@@ -104,7 +104,13 @@ export class Player {
     const state = { filled: false, taken: () => {} };
     const fill = async () => {
       let turn = 0;
-      const request = { wanted, loops, start: order.start, keys: this.row.keys, capacity: this.capacity(AHEAD) };
+      const request = {
+        wanted,
+        loops,
+        start: order.start,
+        keys: this.row.keys,
+        capacity: this.capacity(AHEAD),
+      };
       for await (const served of this.server.serve(request, abort.signal)) {
         ready.push({ turn: turn++, served });
         while (ready.length >= AHEAD && !abort.signal.aborted)
@@ -114,7 +120,9 @@ export class Player {
       state.filled = true;
     };
     abort.signal.addEventListener('abort', () => state.taken());
-    this.serving = this.report(fill()).finally(() => ready.splice(0).forEach((r) => r.served.picture?.release()));
+    this.serving = this.report(fill()).finally(() =>
+      ready.splice(0).forEach((r) => r.served.picture?.release()),
+    );
     void this.follow(ready, state, order.positions, abort.signal);
   }
 
@@ -197,7 +205,9 @@ export class Player {
   }
 
   private newServer(): FrameServer<ImageBitmap> {
-    const runs = this.clips.runsOf(this.row, this.counters, (picture, clip) => this.screen.develop(picture, clip));
+    const runs = this.clips.runsOf(this.row, this.counters, (picture, clip) =>
+      this.screen.develop(picture, clip),
+    );
     return new FrameServer(runs, (bitmap) => bitmap.width * bitmap.height * 4);
   }
 

@@ -10,7 +10,9 @@ export class PreviewClient {
   constructor(canvas: HTMLCanvasElement, hear: (reply: PreviewReply) => void) {
     this.worker = new Worker(new URL('./preview-worker.ts', import.meta.url), { type: 'module' });
     this.worker.addEventListener('message', ({ data }: MessageEvent<PreviewReply>) => hear(data));
-    this.worker.addEventListener('error', () => hear({ kind: 'trouble', sentence: 'The picture stopped; reload the page.' }));
+    this.worker.addEventListener('error', () =>
+      hear({ kind: 'trouble', sentence: 'The picture stopped; reload the page.' }),
+    );
     const offscreen = canvas.transferControlToOffscreen();
     this.send({ kind: 'attach', canvas: offscreen, budgetBytes: PREVIEW_BUDGET_BYTES }, [offscreen]);
   }

@@ -32,7 +32,10 @@ export class Screen {
     const context = draft.getContext('2d', { alpha: false })!;
     const { orientation } = clip;
     const box = fitInside(orientation, draft);
-    const sample = new VideoSample(picture.clone(), { rotation: orientation.rotation, flip: orientation.flip });
+    const sample = new VideoSample(picture.clone(), {
+      rotation: orientation.rotation,
+      flip: orientation.flip,
+    });
     sample.draw(context, box.x, box.y, box.width, box.height);
     sample.close();
     return draft.transferToImageBitmap();

@@ -22,9 +22,30 @@ export interface FileKind {
 }
 
 export const FILE_KINDS: readonly FileKind[] = [
-  { id: 'mp4-h264', label: 'MP4, H.264', codec: 'avc', extension: 'mp4', mime: 'video/mp4', container: () => new Mp4OutputFormat() },
-  { id: 'webm-vp9', label: 'WebM, VP9', codec: 'vp9', extension: 'webm', mime: 'video/webm', container: () => new WebMOutputFormat() },
-  { id: 'webm-av1', label: 'WebM, AV1', codec: 'av1', extension: 'webm', mime: 'video/webm', container: () => new WebMOutputFormat() },
+  {
+    id: 'mp4-h264',
+    label: 'MP4, H.264',
+    codec: 'avc',
+    extension: 'mp4',
+    mime: 'video/mp4',
+    container: () => new Mp4OutputFormat(),
+  },
+  {
+    id: 'webm-vp9',
+    label: 'WebM, VP9',
+    codec: 'vp9',
+    extension: 'webm',
+    mime: 'video/webm',
+    container: () => new WebMOutputFormat(),
+  },
+  {
+    id: 'webm-av1',
+    label: 'WebM, AV1',
+    codec: 'av1',
+    extension: 'webm',
+    mime: 'video/webm',
+    container: () => new WebMOutputFormat(),
+  },
 ];
 
 export function fileKind(id: RenderSettings['format']): FileKind {

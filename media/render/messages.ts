@@ -46,10 +46,16 @@ export interface RenderCounts {
   readonly leftOpen: number;
 }
 
-export type RenderRequest = { readonly kind: 'render'; readonly job: RenderJob } | { readonly kind: 'cancel' };
+export type RenderRequest =
+  { readonly kind: 'render'; readonly job: RenderJob } | { readonly kind: 'cancel' };
 
 export type RenderReply =
   | { readonly kind: 'progress'; readonly done: number; readonly total: number; readonly framesPerS: number }
-  | { readonly kind: 'done'; readonly proof: RenderProof; readonly counts: RenderCounts; readonly damaged: number }
+  | {
+      readonly kind: 'done';
+      readonly proof: RenderProof;
+      readonly counts: RenderCounts;
+      readonly damaged: number;
+    }
   | { readonly kind: 'cancelled' }
   | { readonly kind: 'failed'; readonly sentence: string };

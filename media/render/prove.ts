@@ -2,7 +2,10 @@ import { openClipFile } from '../reader/clip-file';
 import type { RenderProof } from './messages';
 
 /** Reopens a rendered file and counts what is in it. */
-export async function proveFile(file: Blob, ordered: { frames: number; durationS: number }): Promise<RenderProof> {
+export async function proveFile(
+  file: Blob,
+  ordered: { frames: number; durationS: number },
+): Promise<RenderProof> {
   const open = await openClipFile(file);
   if (!open) throw new Error('the rendered file has no picture');
   try {

@@ -17,7 +17,9 @@ export function startRender(job: RenderJob, hear: (reply: RenderReply) => void):
     if (data.kind === 'progress') hear(data);
     else last(data);
   });
-  worker.addEventListener('error', () => last({ kind: 'failed', sentence: 'The render stopped without saying why.' }));
+  worker.addEventListener('error', () =>
+    last({ kind: 'failed', sentence: 'The render stopped without saying why.' }),
+  );
   worker.postMessage({ kind: 'render', job });
   return { cancel: () => worker.postMessage({ kind: 'cancel' }) };
 }

@@ -21,7 +21,9 @@ async function run(job: RenderJob): Promise<void> {
     const proof = await proveFile(await job.target.getFile(), { frames, durationS });
     reply({ kind: 'done', proof, counts, damaged });
   } catch (error) {
-    reply(error instanceof Cancelled ? { kind: 'cancelled' } : { kind: 'failed', sentence: sentenceOf(error) });
+    reply(
+      error instanceof Cancelled ? { kind: 'cancelled' } : { kind: 'failed', sentence: sentenceOf(error) },
+    );
   }
 }
 

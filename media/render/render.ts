@@ -30,7 +30,11 @@ export async function renderFile(
   const full = new FullFrames(size.width, size.height);
   const developed = { open: 0 };
   const server = new FrameServer(
-    clips.runsOf(row, counters, async (picture, clip) => new HeldFrame(await full.develop(picture, clip), developed)),
+    clips.runsOf(
+      row,
+      counters,
+      async (picture, clip) => new HeldFrame(await full.develop(picture, clip), developed),
+    ),
     (held) => pictureBytes(held.frame),
   );
   const once = job.clipFrames.map((frame, i) => row.numberOf(job.clips[job.clipPlaces[i]!]!.clipId, frame)!);
@@ -39,9 +43,16 @@ export async function renderFile(
   const writable = await job.target.createWritable();
   const output = new Output({
     format: kind.container(),
-    target: new StreamTarget(writable as unknown as WritableStream<StreamTargetChunk>, { chunked: true, chunkSize: 4 << 20 }),
+    target: new StreamTarget(writable as unknown as WritableStream<StreamTargetChunk>, {
+      chunked: true,
+      chunkSize: 4 << 20,
+    }),
   });
-  const source = new VideoSampleSource({ codec: kind.codec, quality: QUALITIES[job.settings.quality], keyFrameInterval: 2 });
+  const source = new VideoSampleSource({
+    codec: kind.codec,
+    quality: QUALITIES[job.settings.quality],
+    keyFrameInterval: 2,
+  });
   const frameS = job.rate.den / job.rate.num;
   output.addVideoTrack(source, { frameRate: job.rate.num / job.rate.den });
   try {

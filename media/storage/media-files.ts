@@ -62,7 +62,9 @@ export async function fingerprintOf(file: Blob): Promise<string> {
 
 /** A fresh place for a rendered file, by name; what was there is replaced. */
 export async function renderScratch(name: string): Promise<FileSystemFileHandle> {
-  const renders = await (await navigator.storage.getDirectory()).getDirectoryHandle('renders', { create: true });
+  const renders = await (
+    await navigator.storage.getDirectory()
+  ).getDirectoryHandle('renders', { create: true });
   return renders.getFileHandle(name, { create: true });
 }
 

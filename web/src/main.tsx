@@ -27,7 +27,11 @@ createRoot(document.getElementById('root')!).render(
   <ThemeProvider theme={theme}>
     <CssBaseline />
     <QueryClientProvider client={queryClient}>
-      <SnackbarProvider maxSnack={2} autoHideDuration={3000} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}>
+      <SnackbarProvider
+        maxSnack={2}
+        autoHideDuration={3000}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}
+      >
         <BrowserRouter>
           <Routes>
             <Route path="/" element={<ShelfPage />} />

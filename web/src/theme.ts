@@ -40,7 +40,9 @@ export const theme = createTheme({
         ':focus-visible': { outline: `2px solid ${colors.ink}`, outlineOffset: 2 },
         '::-webkit-scrollbar': { width: 8, height: 8 },
         '::-webkit-scrollbar-thumb': { background: colors.line, borderRadius: 4 },
-        '@media (prefers-reduced-motion: reduce)': { '*': { transition: 'none !important', animation: 'none !important' } },
+        '@media (prefers-reduced-motion: reduce)': {
+          '*': { transition: 'none !important', animation: 'none !important' },
+        },
       },
     },
     MuiButton: { defaultProps: { disableElevation: true } },

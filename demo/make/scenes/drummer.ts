@@ -47,7 +47,10 @@ export function drummer(): Shot {
   const skin = new THREE.MeshStandardMaterial({ map: fibreTexture(9, '#e2cfa4', 0.07), roughness: 0.7 });
   const brass = new THREE.MeshStandardMaterial({ color: '#d9a441', roughness: 0.28, metalness: 0.7 });
 
-  const deck = solid(new THREE.PlaneGeometry(24, 10), new THREE.MeshStandardMaterial({ map: plankTexture(2, '#6b4c35'), roughness: 0.6 }));
+  const deck = solid(
+    new THREE.PlaneGeometry(24, 10),
+    new THREE.MeshStandardMaterial({ map: plankTexture(2, '#6b4c35'), roughness: 0.6 }),
+  );
   (deck.material as THREE.MeshStandardMaterial).map!.repeat.set(6, 3);
   deck.rotation.x = -Math.PI / 2;
   deck.position.set(0, -1.15, -1);
@@ -110,7 +113,10 @@ export function drummer(): Shot {
   nose.position.set(0, 0.18, 0.34);
   neck.add(face, cap, brim, nose);
   for (const x of [-0.1, 0.1]) {
-    const eye = new THREE.Mesh(new THREE.SphereGeometry(0.035, 12, 10), new THREE.MeshStandardMaterial({ color: '#0a0605', roughness: 0.1 }));
+    const eye = new THREE.Mesh(
+      new THREE.SphereGeometry(0.035, 12, 10),
+      new THREE.MeshStandardMaterial({ color: '#0a0605', roughness: 0.1 }),
+    );
     eye.position.set(x, 0.25, 0.265);
     neck.add(eye);
   }
@@ -140,7 +146,10 @@ export function drummer(): Shot {
     return { side, shoulder, elbow };
   });
   const wires = [-1, 0, 1].map((side) => {
-    const wire = new THREE.Mesh(new THREE.CylinderGeometry(0.005, 0.005, 4, 5), new THREE.MeshBasicMaterial({ color: '#6b5a48' }));
+    const wire = new THREE.Mesh(
+      new THREE.CylinderGeometry(0.005, 0.005, 4, 5),
+      new THREE.MeshBasicMaterial({ color: '#6b5a48' }),
+    );
     wire.position.set(side * 0.42, 3.1, -0.5 + (side === 0 ? 0 : 0.25));
     scene.add(wire);
     return wire;
@@ -152,7 +161,14 @@ export function drummer(): Shot {
     const sprite = lightSprite(puff, new THREE.Color('#ffcf94'), 0.05 + random() * 0.1);
     scene.add(sprite);
     const angle = random() * Math.PI * 2;
-    return { sprite, strike: STRIKES_S[i % 3]!, angle, reach: 0.3 + random() * 0.8, up: 0.9 + random() * 2, radius: random() * 0.8 };
+    return {
+      sprite,
+      strike: STRIKES_S[i % 3]!,
+      angle,
+      reach: 0.3 + random() * 0.8,
+      up: 0.9 + random() * 2,
+      radius: random() * 0.8,
+    };
   });
 
   const pose = (timeS: number) => {
@@ -173,20 +189,36 @@ export function drummer(): Shot {
     drum.position.y = -0.7 - 0.03 * Math.exp(-since * 9);
     const bounce = Math.exp(-since * 5) * Math.sin(since * 16);
     puppet.position.y = 0.57 + 0.05 * bounce + 0.05 * (leftLift + rightLift) * 0.5 + 0.015 * wander(timeS, 1);
-    puppet.rotation.set(0.08 - 0.12 * (leftLift + rightLift) * 0.5, 0.14 * (rightLift - leftLift), 0.1 * (leftLift - rightLift));
-    neck.rotation.set(0.18 - 0.3 * Math.max(leftLift, rightLift) + 0.16 * bounce, 0.25 * (rightLift - leftLift) + 0.06 * wander(timeS, 4), 0.06 * wander(timeS, 2));
+    puppet.rotation.set(
+      0.08 - 0.12 * (leftLift + rightLift) * 0.5,
+      0.14 * (rightLift - leftLift),
+      0.1 * (leftLift - rightLift),
+    );
+    neck.rotation.set(
+      0.18 - 0.3 * Math.max(leftLift, rightLift) + 0.16 * bounce,
+      0.25 * (rightLift - leftLift) + 0.06 * wander(timeS, 4),
+      0.06 * wander(timeS, 2),
+    );
     wires.forEach((w, i) => (w.rotation.z = 0.01 * wander(timeS, i + 6)));
     for (const d of dust) {
       const age = timeS - d.strike;
       d.sprite.visible = age > 0 && age < 1;
       if (!d.sprite.visible) continue;
       const r = d.radius + d.reach * (1 - Math.exp(-age * 4));
-      d.sprite.position.set(Math.cos(d.angle) * r, -0.22 + d.up * age - 2.4 * age * age, 0.35 + Math.sin(d.angle) * r);
+      d.sprite.position.set(
+        Math.cos(d.angle) * r,
+        -0.22 + d.up * age - 2.4 * age * age,
+        0.35 + Math.sin(d.angle) * r,
+      );
       d.sprite.material.color.set('#ffcf94').multiplyScalar(0.8 * (1 - age) ** 2);
     }
     const push = smoothstep(0, 5, timeS);
     const kick = 0.012 * Math.exp(-since * 10) * Math.sin(since * 60);
-    camera.position.set(0.55 - 0.9 * push + 0.03 * wander(timeS, 8), 0.75 + 0.03 * wander(timeS, 9) + kick, 5.5 - 0.7 * push);
+    camera.position.set(
+      0.55 - 0.9 * push + 0.03 * wander(timeS, 8),
+      0.75 + 0.03 * wander(timeS, 9) + kick,
+      5.5 - 0.7 * push,
+    );
     camera.lookAt(0.03 * wander(timeS, 10), 0.36 + kick, -0.1);
     key.intensity = 90 * (1 + 0.05 * wander(timeS * 3, 12));
   };

@@ -1,7 +1,19 @@
 /** A lit paper lantern is thrown up over the pier, hangs, turns, and falls back into two hands. */
 import * as THREE from 'three';
 import type { Shot } from '../stage';
-import { BulbString, FarLights, duskDome, fibreTexture, lightSprite, nightSea, plankTexture, puffTexture, smoothstep, solid, wander } from './market';
+import {
+  BulbString,
+  FarLights,
+  duskDome,
+  fibreTexture,
+  lightSprite,
+  nightSea,
+  plankTexture,
+  puffTexture,
+  smoothstep,
+  solid,
+  wander,
+} from './market';
 
 /** The throw and the catch, seconds. */
 export const THROW_S = 0.9;
@@ -26,7 +38,10 @@ export function lantern(): Shot {
   const scene = new THREE.Scene();
   const camera = new THREE.PerspectiveCamera(38, 16 / 9, 0.1, 100);
   const sea = nightSea();
-  const deck = solid(new THREE.PlaneGeometry(20, 8), new THREE.MeshStandardMaterial({ map: plankTexture(71, '#6b4c35'), roughness: 0.55 }));
+  const deck = solid(
+    new THREE.PlaneGeometry(20, 8),
+    new THREE.MeshStandardMaterial({ map: plankTexture(71, '#6b4c35'), roughness: 0.55 }),
+  );
   (deck.material as THREE.MeshStandardMaterial).map!.repeat.set(5, 2.5);
   deck.rotation.x = -Math.PI / 2;
   deck.position.set(0, -1.5, 0);
@@ -48,7 +63,14 @@ export function lantern(): Shot {
     const r = 0.4 * Math.sqrt(Math.max(0.06, 1 - (2 * u - 1) ** 2)) + 0.012 * Math.cos(u * Math.PI * 20);
     ribs.push(new THREE.Vector2(r, (u - 0.5) * 0.86));
   }
-  const paper = new THREE.MeshStandardMaterial({ map: fibreTexture(91, '#ffb45e', 0.1), emissive: '#ff7a22', emissiveMap: fibreTexture(92, '#ffd7a0', 0.16), emissiveIntensity: 1.9, roughness: 0.9, side: THREE.DoubleSide });
+  const paper = new THREE.MeshStandardMaterial({
+    map: fibreTexture(91, '#ffb45e', 0.1),
+    emissive: '#ff7a22',
+    emissiveMap: fibreTexture(92, '#ffd7a0', 0.16),
+    emissiveIntensity: 1.9,
+    roughness: 0.9,
+    side: THREE.DoubleSide,
+  });
   lamp.add(new THREE.Mesh(new THREE.LatheGeometry(ribs, 48), paper));
   const rim = new THREE.MeshStandardMaterial({ color: '#2a1208', roughness: 0.5 });
   for (const y of [0.44, -0.44]) {
@@ -59,12 +81,18 @@ export function lantern(): Shot {
   const tassel = new THREE.Group();
   tassel.position.y = -0.46;
   for (let i = 0; i < 9; i++) {
-    const thread = new THREE.Mesh(new THREE.CylinderGeometry(0.008, 0.012, 0.36, 5), new THREE.MeshStandardMaterial({ color: '#c22a1e', emissive: '#3a0805' }));
+    const thread = new THREE.Mesh(
+      new THREE.CylinderGeometry(0.008, 0.012, 0.36, 5),
+      new THREE.MeshStandardMaterial({ color: '#c22a1e', emissive: '#3a0805' }),
+    );
     thread.position.set(Math.cos(i * 0.7) * 0.04, -0.2, Math.sin(i * 0.7) * 0.04);
     tassel.add(thread);
   }
   lamp.add(tassel);
-  const glyph = new THREE.Mesh(new THREE.RingGeometry(0.1, 0.14, 40), new THREE.MeshBasicMaterial({ color: '#5a1408', side: THREE.DoubleSide }));
+  const glyph = new THREE.Mesh(
+    new THREE.RingGeometry(0.1, 0.14, 40),
+    new THREE.MeshBasicMaterial({ color: '#5a1408', side: THREE.DoubleSide }),
+  );
   glyph.position.z = 0.425;
   const glyph2 = glyph.clone();
   glyph2.position.z = -0.425;
@@ -92,7 +120,11 @@ export function lantern(): Shot {
     arm.add(cloth, wrist, palm);
     for (let f = 0; f < 4; f++) {
       const finger = solid(new THREE.CapsuleGeometry(0.036, 0.19, 6, 12), skin);
-      finger.position.set(-side * (0.03 + f * 0.006), 0.18 + (f === 0 || f === 3 ? -0.02 : 0.01), 0.1 - f * 0.065);
+      finger.position.set(
+        -side * (0.03 + f * 0.006),
+        0.18 + (f === 0 || f === 3 ? -0.02 : 0.01),
+        0.1 - f * 0.065,
+      );
       finger.rotation.set(0.12 - f * 0.06, 0, side * 0.4);
       arm.add(finger);
     }
@@ -110,8 +142,13 @@ export function lantern(): Shot {
     for (const s of strings) s.pose(timeS);
     const p = lanternAt(timeS);
     lamp.position.copy(p);
-    const air = smoothstep(THROW_S, THROW_S + 0.3, timeS) * (1 - smoothstep(CATCH_S - 0.15, CATCH_S + 0.2, timeS));
-    lamp.rotation.set(0.35 * air * Math.sin(timeS * 2.2), 2 * Math.PI * smoothstep(THROW_S, CATCH_S, timeS) + 0.1 * wander(timeS, 1), 0.3 * air * Math.sin(timeS * 3));
+    const air =
+      smoothstep(THROW_S, THROW_S + 0.3, timeS) * (1 - smoothstep(CATCH_S - 0.15, CATCH_S + 0.2, timeS));
+    lamp.rotation.set(
+      0.35 * air * Math.sin(timeS * 2.2),
+      2 * Math.PI * smoothstep(THROW_S, CATCH_S, timeS) + 0.1 * wander(timeS, 1),
+      0.3 * air * Math.sin(timeS * 3),
+    );
     const vy = lanternAt(timeS + 0.01).y - lanternAt(timeS - 0.01).y;
     tassel.rotation.set(vy * 6, 0, 0.15 * wander(timeS * 2, 5));
     const flicker = 1 + 0.06 * wander(timeS * 5, 3);
@@ -124,7 +161,11 @@ export function lantern(): Shot {
       arm.position.set(side * (0.36 + open), held - 0.12 + 0.14 * air, REST.z + 0.1);
       arm.rotation.set(-0.1, 0, side * (-0.16 - 0.12 * air));
     }
-    camera.position.set(-0.5 + 0.25 * timeS * 0.6 + 0.03 * wander(timeS, 8), 0.5 + 0.02 * wander(timeS, 9), 5.2);
+    camera.position.set(
+      -0.5 + 0.25 * timeS * 0.6 + 0.03 * wander(timeS, 8),
+      0.5 + 0.02 * wander(timeS, 9),
+      5.2,
+    );
     camera.lookAt(0, 0.72 + 0.42 * smoothstep(0.6, 1.7, timeS) - 0.42 * smoothstep(2, 3, timeS), 0);
   };
   return { scene, camera, pose, exposure: 1.05 };

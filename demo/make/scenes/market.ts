@@ -77,9 +77,7 @@ export function fibreTexture(seed: number, tone: string, contrast = 0.12): THREE
     c.fillRect(0, 0, 512, 512);
     for (let i = 0; i < 2600; i++) {
       c.strokeStyle =
-        random() < 0.5
-          ? `rgba(0,0,0,${random() * contrast})`
-          : `rgba(255,255,255,${random() * contrast})`;
+        random() < 0.5 ? `rgba(0,0,0,${random() * contrast})` : `rgba(255,255,255,${random() * contrast})`;
       c.lineWidth = 0.5 + random() * 2;
       const x = random() * 512;
       const y = random() * 512;
@@ -141,11 +139,7 @@ export class FarLights {
       const color = new THREE.Color(palette[Math.floor(random() * palette.length)]);
       color.multiplyScalar(0.12 + 0.75 * random() ** 2);
       const sprite = lightSprite(disc, color.clone(), size * (0.45 + random() * 0.9));
-      sprite.position.set(
-        (random() - 0.5) * width,
-        y[0] + (y[1] - y[0]) * random() ** 1.8,
-        z - random() * 6,
-      );
+      sprite.position.set((random() - 0.5) * width, y[0] + (y[1] - y[0]) * random() ** 1.8, z - random() * 6);
       this.group.add(sprite);
       this.base.push({ sprite, color, phase: random() * 100 });
     }

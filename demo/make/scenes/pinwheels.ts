@@ -1,7 +1,16 @@
 /** A wall of paper pinwheels passed at a run, with a whip around the two-second mark. */
 import * as THREE from 'three';
 import type { Shot } from '../stage';
-import { BulbString, fibreTexture, plankTexture, seededRandom, shadowLamp, smoothstep, solid, wander } from './market';
+import {
+  BulbString,
+  fibreTexture,
+  plankTexture,
+  seededRandom,
+  shadowLamp,
+  smoothstep,
+  solid,
+  wander,
+} from './market';
 
 /** Where the runner is along the wall, metres, at `timeS`: a jog, a whip past, a jog. */
 function runX(timeS: number): number {
@@ -22,9 +31,10 @@ function wheelGeometry(front: THREE.Color, back: THREE.Color): THREE.BufferGeome
       return [Math.cos(a) * r, Math.sin(a) * r, z];
     };
     const centre: [number, number, number] = [0, 0, 0.02];
-    put(centre, front), put(at(0.44, 0, 0), front), put(at(0.36, 44, 0.015), front);
-    put(centre, back), put(at(0.36, 44, 0.015), back), put(at(0.2, 58, 0.1), back);
-    put(at(0.2, 58, 0.1), back), put(at(0.05, 20, 0.11), back), put(centre, back);
+    const fold = at(0.2, 58, 0.1);
+    for (const p of [centre, at(0.44, 0, 0), at(0.36, 44, 0.015)]) put(p, front);
+    for (const p of [centre, at(0.36, 44, 0.015), fold]) put(p, back);
+    for (const p of [fold, at(0.05, 20, 0.11), centre]) put(p, back);
   }
   const g = new THREE.BufferGeometry();
   g.setAttribute('position', new THREE.Float32BufferAttribute(positions, 3));
@@ -37,14 +47,24 @@ export function pinwheels(): Shot {
   const scene = new THREE.Scene();
   scene.background = new THREE.Color('#06070d');
   const camera = new THREE.PerspectiveCamera(46, 16 / 9, 0.1, 60);
-  const wall = solid(new THREE.PlaneGeometry(40, 7), new THREE.MeshStandardMaterial({ map: plankTexture(11, '#274044'), roughness: 0.75 }));
+  const wall = solid(
+    new THREE.PlaneGeometry(40, 7),
+    new THREE.MeshStandardMaterial({ map: plankTexture(11, '#274044'), roughness: 0.75 }),
+  );
   (wall.material as THREE.MeshStandardMaterial).map!.repeat.set(12, 2.2);
   wall.position.set(0, 1.3, -0.35);
   scene.add(wall);
 
   const random = seededRandom(5);
-  const paints = ['#ff5a36', '#ffc23d', '#2fb7a8', '#f3e9d8', '#e0427a', '#5a8cff', '#ff8f1f', '#9bd44a'].map((c) => new THREE.Color(c));
-  const paper = new THREE.MeshStandardMaterial({ vertexColors: true, side: THREE.DoubleSide, roughness: 0.8, map: null });
+  const paints = ['#ff5a36', '#ffc23d', '#2fb7a8', '#f3e9d8', '#e0427a', '#5a8cff', '#ff8f1f', '#9bd44a'].map(
+    (c) => new THREE.Color(c),
+  );
+  const paper = new THREE.MeshStandardMaterial({
+    vertexColors: true,
+    side: THREE.DoubleSide,
+    roughness: 0.8,
+    map: null,
+  });
   const shapes = Array.from({ length: 10 }, () => {
     const a = Math.floor(random() * paints.length);
     const b = (a + 1 + Math.floor(random() * (paints.length - 1))) % paints.length;
@@ -91,8 +111,17 @@ export function pinwheels(): Shot {
     for (const l of lights) l.pose(timeS, 0.9);
     const stride = timeS * 2.7 * Math.PI * 2;
     const whip = Math.min(1, speed / 9);
-    camera.position.set(x, 1.25 + 0.05 * Math.abs(Math.sin(stride / 2)) + 0.02 * wander(timeS, 1), 3.0 + 0.12 * wander(timeS, 2));
-    camera.rotation.set(0.03 * wander(timeS, 3) - 0.01, -0.42 + 0.1 * whip + 0.03 * wander(timeS, 4), 0.02 * Math.sin(stride / 2) + 0.03 * whip, 'YXZ');
+    camera.position.set(
+      x,
+      1.25 + 0.05 * Math.abs(Math.sin(stride / 2)) + 0.02 * wander(timeS, 1),
+      3.0 + 0.12 * wander(timeS, 2),
+    );
+    camera.rotation.set(
+      0.03 * wander(timeS, 3) - 0.01,
+      -0.42 + 0.1 * whip + 0.03 * wander(timeS, 4),
+      0.02 * Math.sin(stride / 2) + 0.03 * whip,
+      'YXZ',
+    );
     lamp.position.set(x + 1.2, 4.4, 3.8);
     lamp.target.position.set(x + 1.6, 0.9, 0);
     cool.position.set(x - 2.5, 0.2, 2.2);

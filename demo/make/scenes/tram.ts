@@ -1,7 +1,17 @@
 /** A lit tram crosses behind a stall of lanterns that swing with a period of exactly two seconds. */
 import * as THREE from 'three';
 import type { Shot } from '../stage';
-import { BulbString, FarLights, duskDome, fibreTexture, plankTexture, seededRandom, shadowLamp, solid, wander } from './market';
+import {
+  BulbString,
+  FarLights,
+  duskDome,
+  fibreTexture,
+  plankTexture,
+  seededRandom,
+  shadowLamp,
+  solid,
+  wander,
+} from './market';
 
 /** Period of everything in the foreground, seconds: any two seconds without the tram loop. */
 export const SWING_S = 2;
@@ -9,18 +19,32 @@ export const SWING_S = 2;
 export function tram(): Shot {
   const scene = new THREE.Scene();
   const camera = new THREE.PerspectiveCamera(36, 16 / 9, 0.1, 100);
-  const ground = solid(new THREE.PlaneGeometry(40, 16), new THREE.MeshStandardMaterial({ map: plankTexture(101, '#4d4340'), roughness: 0.35, metalness: 0.1 }));
+  const ground = solid(
+    new THREE.PlaneGeometry(40, 16),
+    new THREE.MeshStandardMaterial({ map: plankTexture(101, '#4d4340'), roughness: 0.35, metalness: 0.1 }),
+  );
   (ground.material as THREE.MeshStandardMaterial).map!.repeat.set(9, 4);
   ground.rotation.x = -Math.PI / 2;
   ground.position.set(0, -1.3, -4);
   const far = new FarLights(111, 44, 36, [-0.4, 5.5], -18, 1.1);
-  const bulbs = new BulbString(new THREE.Vector3(-6, 3.2, -1), new THREE.Vector3(6, 3.1, -1.2), 0.5, 17, '#ffb765', 0);
+  const bulbs = new BulbString(
+    new THREE.Vector3(-6, 3.2, -1),
+    new THREE.Vector3(6, 3.1, -1.2),
+    0.5,
+    17,
+    '#ffb765',
+    0,
+  );
   scene.add(duskDome('#3a2a4c', '#060914'), ground, far.group, bulbs.group);
   const key = shadowLamp('#ffc48a', 60, new THREE.Vector3(-2, 4.5, 4));
   scene.add(key, key.target, new THREE.HemisphereLight('#56609a', '#3c2818', 1.7));
 
   const car = new THREE.Group();
-  const paint = new THREE.MeshStandardMaterial({ map: fibreTexture(121, '#1d6b52', 0.06), roughness: 0.3, metalness: 0.2 });
+  const paint = new THREE.MeshStandardMaterial({
+    map: fibreTexture(121, '#1d6b52', 0.06),
+    roughness: 0.3,
+    metalness: 0.2,
+  });
   const cream = new THREE.MeshStandardMaterial({ map: fibreTexture(122, '#d8c79c', 0.05), roughness: 0.4 });
   const iron = new THREE.MeshStandardMaterial({ color: '#14110f', roughness: 0.6 });
   const lower = solid(new THREE.BoxGeometry(8, 0.85, 1.5), paint);
@@ -34,7 +58,10 @@ export function tram(): Shot {
   car.add(lower, upper, roof);
   const random = seededRandom(13);
   for (let i = 0; i < 9; i++) {
-    const pane = new THREE.Mesh(new THREE.PlaneGeometry(0.66, 0.66), new THREE.MeshBasicMaterial({ color: new THREE.Color('#ffca7a').multiplyScalar(1.5 + random() * 0.7) }));
+    const pane = new THREE.Mesh(
+      new THREE.PlaneGeometry(0.66, 0.66),
+      new THREE.MeshBasicMaterial({ color: new THREE.Color('#ffca7a').multiplyScalar(1.5 + random() * 0.7) }),
+    );
     pane.position.set(-3.52 + i * 0.88, 0.42, 0.726);
     car.add(pane);
     if (random() < 0.7) {
@@ -51,7 +78,10 @@ export function tram(): Shot {
     wheel.position.set(x, -1.02, 0.6);
     car.add(wheel);
   }
-  const stripe = new THREE.Mesh(new THREE.PlaneGeometry(8, 0.07), new THREE.MeshBasicMaterial({ color: '#e0b64e' }));
+  const stripe = new THREE.Mesh(
+    new THREE.PlaneGeometry(8, 0.07),
+    new THREE.MeshBasicMaterial({ color: '#e0b64e' }),
+  );
   stripe.position.set(0, -0.2, 0.76);
   const eye = new THREE.PointLight('#fff0c8', 40, 0, 1.6);
   eye.position.set(4.6, -0.3, 0);
@@ -60,7 +90,10 @@ export function tram(): Shot {
   car.add(stripe, eye, cabin);
   scene.add(car);
 
-  const counter = solid(new THREE.BoxGeometry(7.5, 0.9, 0.8), new THREE.MeshStandardMaterial({ map: plankTexture(131, '#7d4a2a'), roughness: 0.6 }));
+  const counter = solid(
+    new THREE.BoxGeometry(7.5, 0.9, 0.8),
+    new THREE.MeshStandardMaterial({ map: plankTexture(131, '#7d4a2a'), roughness: 0.6 }),
+  );
   counter.position.set(0, -1.1, 1.4);
   const beam = solid(new THREE.BoxGeometry(9, 0.14, 0.14), iron);
   beam.position.set(0, 2.02, 1.4);
@@ -73,7 +106,16 @@ export function tram(): Shot {
     const cord = new THREE.Mesh(new THREE.CylinderGeometry(0.008, 0.008, long, 5), iron);
     cord.position.y = -long / 2;
     const tint = new THREE.Color(paints[i % paints.length]);
-    const shade = new THREE.Mesh(new THREE.SphereGeometry(0.24, 32, 24), new THREE.MeshStandardMaterial({ color: tint, emissive: tint, emissiveIntensity: 0.85, map: fibreTexture(140 + i, '#ffffff', 0.14), roughness: 0.9 }));
+    const shade = new THREE.Mesh(
+      new THREE.SphereGeometry(0.24, 32, 24),
+      new THREE.MeshStandardMaterial({
+        color: tint,
+        emissive: tint,
+        emissiveIntensity: 0.85,
+        map: fibreTexture(140 + i, '#ffffff', 0.14),
+        roughness: 0.9,
+      }),
+    );
     shade.scale.y = 0.85 + 0.25 * (i % 2);
     shade.position.y = -long - 0.22;
     const cap = new THREE.Mesh(new THREE.CylinderGeometry(0.09, 0.09, 0.05, 20), iron);
@@ -86,7 +128,14 @@ export function tram(): Shot {
   glow.position.set(0, 0.9, 2.2);
   scene.add(glow);
   for (let i = 0; i < 9; i++) {
-    const bowl = solid(new THREE.SphereGeometry(0.17, 28, 14, 0, 6.3, 1.57, 1.57), new THREE.MeshStandardMaterial({ map: fibreTexture(160 + i, i % 2 ? '#c9d0d4' : '#3f6f8f', 0.06), roughness: 0.3, side: THREE.DoubleSide }));
+    const bowl = solid(
+      new THREE.SphereGeometry(0.17, 28, 14, 0, 6.3, 1.57, 1.57),
+      new THREE.MeshStandardMaterial({
+        map: fibreTexture(160 + i, i % 2 ? '#c9d0d4' : '#3f6f8f', 0.06),
+        roughness: 0.3,
+        side: THREE.DoubleSide,
+      }),
+    );
     bowl.position.set(-2.9 + i * 0.72, -0.48, 1.35 + (i % 2) * 0.2);
     scene.add(bowl);
   }
@@ -95,7 +144,8 @@ export function tram(): Shot {
     const cycle = (2 * Math.PI * timeS) / SWING_S;
     far.pose((2 * Math.PI * timeS) / (SWING_S * 3.1));
     bulbs.pose(timeS, 1 / SWING_S);
-    for (const { pivot, phase } of lanterns) pivot.rotation.set(0.05 * Math.sin(cycle + phase * 1.7), 0, 0.15 * Math.sin(cycle + phase));
+    for (const { pivot, phase } of lanterns)
+      pivot.rotation.set(0.05 * Math.sin(cycle + phase * 1.7), 0, 0.15 * Math.sin(cycle + phase));
     car.position.set(-13 + 8.2 * (timeS - 1.9), 0.28 + 0.015 * wander(timeS * 4, 1), -2.6);
     car.visible = timeS > 1.6;
     camera.position.set(0.16 * Math.sin(cycle), 0.55 + 0.04 * Math.cos(cycle), 6.2);

@@ -35,7 +35,10 @@ export function BenchPage({ project }: { readonly project: Project }) {
   const pieceId = project.pieces.find((p) => p.id === chosenPiece)?.id ?? project.pieces[0]?.id ?? null;
   const piece = compiled.pieces.find((p) => p.compiled.piece.id === pieceId)?.compiled;
   const ownClip = project.pieces.find((p) => p.id === pieceId)?.clipId;
-  const clip = clips.find((c) => c.clip.id === (chosenClip ?? ownClip)) ?? clips.find((c) => c.clip.id === ownClip) ?? clips[0];
+  const clip =
+    clips.find((c) => c.clip.id === (chosenClip ?? ownClip)) ??
+    clips.find((c) => c.clip.id === ownClip) ??
+    clips[0];
   const canUndo = useProjectStore.temporal.getState().pastStates.length > 0;
   const canRedo = useProjectStore.temporal.getState().futureStates.length > 0;
 
@@ -51,10 +54,17 @@ export function BenchPage({ project }: { readonly project: Project }) {
   }, [clips, compiled, project.rate]);
 
   useBenchKeys({ compiled, piece, clip: clip?.loaded, openHelp: () => setHelp(true) });
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ noClick: true, noKeyboard: true, onDrop: (files) => void importFiles(files) });
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    onDrop: (files) => void importFiles(files),
+  });
 
   return (
-    <Box {...getRootProps()} sx={{ display: 'flex', flexDirection: 'column', height: '100%', position: 'relative', outline: 'none' }}>
+    <Box
+      {...getRootProps()}
+      sx={{ display: 'flex', flexDirection: 'column', height: '100%', position: 'relative', outline: 'none' }}
+    >
       <input {...getInputProps({ 'aria-label': 'Choose videos' })} />
       <TopBar project={project} onSaveFile={saveFile}>
         <Tooltip title="Undo (Ctrl Z)">
@@ -76,14 +86,28 @@ export function BenchPage({ project }: { readonly project: Project }) {
             <CircleQuestionMark size={18} />
           </IconButton>
         </Tooltip>
-        <Button variant="contained" component={Link} to={`/project/${project.id}/render`} disabled={compiled.totalFrames === 0}>
+        <Button
+          variant="contained"
+          component={Link}
+          to={`/project/${project.id}/render`}
+          disabled={compiled.totalFrames === 0}
+        >
           Render
         </Button>
       </TopBar>
 
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
         <Box sx={{ flex: '1 1 48%', minHeight: 0, display: 'flex', gap: 2, p: 1.5, px: 2 }}>
-          <Box sx={{ width: 190, flex: 'none', display: 'flex', flexDirection: 'column', gap: 1.5, minHeight: 0 }}>
+          <Box
+            sx={{
+              width: 190,
+              flex: 'none',
+              display: 'flex',
+              flexDirection: 'column',
+              gap: 1.5,
+              minHeight: 0,
+            }}
+          >
             <MoveCards pieceId={pieceId} />
             <Box sx={{ display: 'flex', alignItems: 'center', mb: -1 }}>
               <Box sx={{ flex: 1, color: colors.quiet }}>Clips</Box>
@@ -98,7 +122,11 @@ export function BenchPage({ project }: { readonly project: Project }) {
             </Box>
           </Box>
           <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column', gap: 0.5 }}>
-            {project.clips.length === 0 ? <Empty onChoose={open} /> : <Picture size={project.size} describe="The picture" />}
+            {project.clips.length === 0 ? (
+              <Empty onChoose={open} />
+            ) : (
+              <Picture size={project.size} describe="The picture" />
+            )}
             {trouble && <NoticeLine notice={{ code: 'picture', level: 'error', text: trouble }} />}
           </Box>
           <Box sx={{ width: 290, flex: 'none', display: 'flex', flexDirection: 'column', minHeight: 0 }}>
@@ -111,7 +139,19 @@ export function BenchPage({ project }: { readonly project: Project }) {
         </Box>
       </Box>
       {isDragActive && (
-        <Box sx={{ position: 'absolute', inset: 0, bgcolor: 'rgba(18,18,18,0.85)', display: 'grid', placeItems: 'center', fontSize: 22, fontWeight: 600, border: `3px solid ${colors.forward}`, zIndex: 10 }}>
+        <Box
+          sx={{
+            position: 'absolute',
+            inset: 0,
+            bgcolor: 'rgba(18,18,18,0.85)',
+            display: 'grid',
+            placeItems: 'center',
+            fontSize: 22,
+            fontWeight: 600,
+            border: `3px solid ${colors.forward}`,
+            zIndex: 10,
+          }}
+        >
           Drop to import
         </Box>
       )}

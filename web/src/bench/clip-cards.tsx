@@ -25,7 +25,17 @@ export function ClipCards({ clips, clipId, onChoose }: Props) {
   return (
     <Box role="group" aria-label="Clips" sx={{ display: 'flex', flexDirection: 'column', gap: 0.75 }}>
       {incoming.map((file) => (
-        <Box key={file.id} sx={{ p: 1, borderRadius: 2, bgcolor: colors.panel, display: 'flex', gap: 1, alignItems: 'flex-start' }}>
+        <Box
+          key={file.id}
+          sx={{
+            p: 1,
+            borderRadius: 2,
+            bgcolor: colors.panel,
+            display: 'flex',
+            gap: 1,
+            alignItems: 'flex-start',
+          }}
+        >
           {file.notice ? (
             <Box sx={{ flex: 1, minWidth: 0 }}>
               <NoticeLine notice={file.notice} />
@@ -37,14 +47,23 @@ export function ClipCards({ clips, clipId, onChoose }: Props) {
             </>
           )}
           {file.notice && (
-            <IconButton size="small" aria-label={`Dismiss ${file.name}`} onClick={() => dismissIncoming(file.id)}>
+            <IconButton
+              size="small"
+              aria-label={`Dismiss ${file.name}`}
+              onClick={() => dismissIncoming(file.id)}
+            >
               <X size={14} />
             </IconButton>
           )}
         </Box>
       ))}
       {clips.map((state) => (
-        <ClipCard key={state.clip.id} state={state} chosen={state.clip.id === clipId} onChoose={() => onChoose(state.clip.id)} />
+        <ClipCard
+          key={state.clip.id}
+          state={state}
+          chosen={state.clip.id === clipId}
+          onChoose={() => onChoose(state.clip.id)}
+        />
       ))}
     </Box>
   );
@@ -69,7 +88,17 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
     canvas.current.height = cellHeight;
     canvas.current
       .getContext('2d')!
-      .drawImage(bitmap, (place % columns) * cellWidth, Math.floor(place / columns) * cellHeight, cellWidth, cellHeight, 0, 0, cellWidth, cellHeight);
+      .drawImage(
+        bitmap,
+        (place % columns) * cellWidth,
+        Math.floor(place / columns) * cellHeight,
+        cellWidth,
+        cellHeight,
+        0,
+        0,
+        cellWidth,
+        cellHeight,
+      );
   }, [thumbnails]);
   const append = () => {
     const id = freshId();
@@ -79,7 +108,13 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
   };
   const notices = loaded ? noticesOf(loaded.record, thumbnails) : [];
   return (
-    <Box sx={{ borderRadius: 2, bgcolor: chosen ? colors.raised : colors.panel, '&:hover .tools, &:focus-within .tools': { opacity: 1 } }}>
+    <Box
+      sx={{
+        borderRadius: 2,
+        bgcolor: chosen ? colors.raised : colors.panel,
+        '&:hover .tools, &:focus-within .tools': { opacity: 1 },
+      }}
+    >
       <Box sx={{ display: 'flex', alignItems: 'center', position: 'relative' }}>
         <ButtonBase
           onClick={() => {
@@ -88,27 +123,73 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
           }}
           aria-label={`Show ${clip.name} on the source strip`}
           aria-pressed={chosen}
-          sx={{ flex: 1, minWidth: 0, p: 0.75, gap: 1, borderRadius: 2, justifyContent: 'flex-start', textAlign: 'left' }}
+          sx={{
+            flex: 1,
+            minWidth: 0,
+            p: 0.75,
+            gap: 1,
+            borderRadius: 2,
+            justifyContent: 'flex-start',
+            textAlign: 'left',
+          }}
         >
-          <canvas ref={canvas} style={{ width: 58, height: 33, objectFit: 'cover', borderRadius: 3, background: '#000', flex: 'none' }} />
+          <canvas
+            ref={canvas}
+            style={{
+              width: 58,
+              height: 33,
+              objectFit: 'cover',
+              borderRadius: 3,
+              background: '#000',
+              flex: 'none',
+            }}
+          />
           <Box sx={{ minWidth: 0 }}>
-            <Box sx={{ fontSize: 12.5, fontWeight: 500, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{clip.name}</Box>
-            <Box sx={{ fontSize: 11, fontFamily: mono, color: colors.quiet, whiteSpace: 'pre' }}>{loaded ? factsLine(loaded) : ' '}</Box>
+            <Box
+              sx={{
+                fontSize: 12.5,
+                fontWeight: 500,
+                overflow: 'hidden',
+                textOverflow: 'ellipsis',
+                whiteSpace: 'nowrap',
+              }}
+            >
+              {clip.name}
+            </Box>
+            <Box sx={{ fontSize: 11, fontFamily: mono, color: colors.quiet, whiteSpace: 'pre' }}>
+              {loaded ? factsLine(loaded) : ' '}
+            </Box>
           </Box>
         </ButtonBase>
         <Box
           className="tools"
-          sx={{ position: 'absolute', right: 4, display: 'flex', opacity: 0, bgcolor: colors.raised, borderRadius: 1 }}
+          sx={{
+            position: 'absolute',
+            right: 4,
+            display: 'flex',
+            opacity: 0,
+            bgcolor: colors.raised,
+            borderRadius: 1,
+          }}
         >
           <Tooltip title="Add a piece of this clip at the end">
             <span>
-              <IconButton size="small" disabled={!loaded} aria-label={`Add a piece of ${clip.name}`} onClick={append}>
+              <IconButton
+                size="small"
+                disabled={!loaded}
+                aria-label={`Add a piece of ${clip.name}`}
+                onClick={append}
+              >
                 <Plus size={15} />
               </IconButton>
             </span>
           </Tooltip>
           <Tooltip title="Take the clip and its pieces out">
-            <IconButton size="small" aria-label={`Take out ${clip.name}`} onClick={() => act(`take out ${clip.name}`, (p) => removeClip(p, clip.id))}>
+            <IconButton
+              size="small"
+              aria-label={`Take out ${clip.name}`}
+              onClick={() => act(`take out ${clip.name}`, (p) => removeClip(p, clip.id))}
+            >
               <Trash2 size={15} />
             </IconButton>
           </Tooltip>
@@ -118,7 +199,12 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
         <Box sx={{ px: 1, pb: 1 }}>
           {missing && (
             <NoticeLine
-              notice={{ code: 'missing', level: 'warning', text: `${clip.name} is not in this browser any more.`, wayOut: 'Import the file again: drop it here.' }}
+              notice={{
+                code: 'missing',
+                level: 'warning',
+                text: `${clip.name} is not in this browser any more.`,
+                wayOut: 'Import the file again: drop it here.',
+              }}
             />
           )}
           {notices.map((n) => (

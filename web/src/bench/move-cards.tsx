@@ -10,7 +10,11 @@ import { colors } from '../theme';
 /** The moves as cards; pressing one adds it to the chain of the selected piece. */
 export function MoveCards({ pieceId }: { readonly pieceId: string | null }) {
   return (
-    <Box role="group" aria-label="Moves" sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, 1fr)', gap: 1 }}>
+    <Box
+      role="group"
+      aria-label="Moves"
+      sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, 1fr)', gap: 1 }}
+    >
       {MOVES.map((move) => (
         <ButtonBase
           key={move.id}

@@ -41,7 +41,13 @@ export function Picture({ size, describe }: Props) {
         role="img"
         aria-label={describe}
         data-testid="picture"
-        sx={{ width: Math.max(0, width), height: Math.max(0, height), bgcolor: '#000', overflow: 'hidden', borderRadius: '3px' }}
+        sx={{
+          width: Math.max(0, width),
+          height: Math.max(0, height),
+          bgcolor: '#000',
+          overflow: 'hidden',
+          borderRadius: '3px',
+        }}
       />
     </Box>
   );

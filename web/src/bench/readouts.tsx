@@ -27,7 +27,18 @@ export function Readouts({ compiled, rate }: Props) {
     <Box
       role="group"
       aria-label="Readouts"
-      sx={{ display: 'flex', alignItems: 'center', gap: 2.5, px: 2, height: 42, borderTop: `1px solid ${colors.line}`, borderBottom: `1px solid ${colors.line}`, whiteSpace: 'nowrap', overflow: 'hidden', flex: 'none' }}
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 2.5,
+        px: 2,
+        height: 42,
+        borderTop: `1px solid ${colors.line}`,
+        borderBottom: `1px solid ${colors.line}`,
+        whiteSpace: 'nowrap',
+        overflow: 'hidden',
+        flex: 'none',
+      }}
     >
       <PlayButton disabled={totalFrames === 0} />
       <Playhead ribbons={ribbons} rate={rate} totalFrames={totalFrames} />
@@ -40,20 +51,28 @@ export function Readouts({ compiled, rate }: Props) {
             <Verdict good text="No skips" />
           ) : (
             <ButtonBase onClick={() => transport.seekResult(verdict.skips[0]!)} sx={{ borderRadius: 1 }}>
-              <Verdict good={false} text={`${verdict.skips.length} skip${verdict.skips.length === 1 ? '' : 's'}: show`} />
+              <Verdict
+                good={false}
+                text={`${verdict.skips.length} skip${verdict.skips.length === 1 ? '' : 's'}: show`}
+              />
             </ButtonBase>
           )}
           {verdict.doubled.length > 0 && (
             <Tooltip title="A turn that shows its frame twice rests there for one frame. Turn frame: once takes it away.">
-              <Box sx={{ color: colors.quiet }}>{verdict.doubled.length} turn frame{verdict.doubled.length === 1 ? '' : 's'} shown twice</Box>
+              <Box sx={{ color: colors.quiet }}>
+                {verdict.doubled.length} turn frame{verdict.doubled.length === 1 ? '' : 's'} shown twice
+              </Box>
             </Tooltip>
           )}
         </>
       )}
       <Box sx={{ fontFamily: mono, fontSize: 14 }} data-testid="length">
-        <Box component="span" sx={{ fontWeight: 600 }}>{totalFrames} f</Box>
+        <Box component="span" sx={{ fontWeight: 600 }}>
+          {totalFrames} f
+        </Box>
         <Box component="span" sx={{ color: colors.quiet }}>
-          {' '}= {formatTimecode(frame(totalFrames), rate)} at {rateText(rate)}
+          {' '}
+          = {formatTimecode(frame(totalFrames), rate)} at {rateText(rate)}
         </Box>
       </Box>
     </Box>
@@ -75,7 +94,15 @@ function PlayButton({ disabled }: { disabled: boolean }) {
   );
 }
 
-function Playhead({ ribbons, rate, totalFrames }: { ribbons: readonly Ribbon[]; rate: Rational; totalFrames: number }) {
+function Playhead({
+  ribbons,
+  rate,
+  totalFrames,
+}: {
+  ribbons: readonly Ribbon[];
+  rate: Rational;
+  totalFrames: number;
+}) {
   const { showing, position, sourceFrame, step } = usePlayback();
   if (showing === 'source')
     return (
@@ -99,8 +126,16 @@ function Playhead({ ribbons, rate, totalFrames }: { ribbons: readonly Ribbon[]; 
         frame {totalFrames > 0 ? position + 1 : 0} of {totalFrames}
       </Box>
       <Box sx={{ color, fontSize: 13, minWidth: 110 }} data-testid="speed">
-        {word} <Box component="span" sx={{ fontFamily: mono }}>{word && word !== 'hold' ? percentText(Math.abs(speed) * 100) : ''}</Box>
-        {Math.abs(step) > 1 && <Box component="span" sx={{ color: colors.quiet }}> playing {Math.abs(step)}x</Box>}
+        {word}{' '}
+        <Box component="span" sx={{ fontFamily: mono }}>
+          {word && word !== 'hold' ? percentText(Math.abs(speed) * 100) : ''}
+        </Box>
+        {Math.abs(step) > 1 && (
+          <Box component="span" sx={{ color: colors.quiet }}>
+            {' '}
+            playing {Math.abs(step)}x
+          </Box>
+        )}
       </Box>
     </>
   );
@@ -111,7 +146,8 @@ function Stats() {
   if (!showStats || !stats) return null;
   return (
     <Box sx={{ fontFamily: mono, fontSize: 12, color: colors.quiet }} data-testid="stats">
-      {stats.late} late of {stats.shown + stats.late}, {stats.decoded} decoded, {Math.round(stats.heldBytes / 2 ** 20)} of {Math.round(stats.budgetBytes / 2 ** 20)} MB held
+      {stats.late} late of {stats.shown + stats.late}, {stats.decoded} decoded,{' '}
+      {Math.round(stats.heldBytes / 2 ** 20)} of {Math.round(stats.budgetBytes / 2 ** 20)} MB held
     </Box>
   );
 }

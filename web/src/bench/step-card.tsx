@@ -47,14 +47,24 @@ export function StepCard({ pieceId, step, notices, rate, selected, first, last }
         <Box sx={{ flex: 1, fontWeight: 600, fontSize: 14, opacity: step.on ? 1 : 0.55 }}>{name}</Box>
         <Tooltip title="Earlier in the chain">
           <span>
-            <IconButton size="small" disabled={first} aria-label={`Move ${name} earlier`} onClick={() => act(`move ${name} earlier`, (p) => shiftStep(p, pieceId, step.id, -1))}>
+            <IconButton
+              size="small"
+              disabled={first}
+              aria-label={`Move ${name} earlier`}
+              onClick={() => act(`move ${name} earlier`, (p) => shiftStep(p, pieceId, step.id, -1))}
+            >
               <ChevronUp size={15} />
             </IconButton>
           </span>
         </Tooltip>
         <Tooltip title="Later in the chain">
           <span>
-            <IconButton size="small" disabled={last} aria-label={`Move ${name} later`} onClick={() => act(`move ${name} later`, (p) => shiftStep(p, pieceId, step.id, 1))}>
+            <IconButton
+              size="small"
+              disabled={last}
+              aria-label={`Move ${name} later`}
+              onClick={() => act(`move ${name} later`, (p) => shiftStep(p, pieceId, step.id, 1))}
+            >
               <ChevronDown size={15} />
             </IconButton>
           </span>
@@ -63,10 +73,16 @@ export function StepCard({ pieceId, step, notices, rate, selected, first, last }
           size="small"
           checked={step.on}
           slotProps={{ input: { 'aria-label': `${name} on` } }}
-          onChange={(_, on) => act(`switch ${name} ${on ? 'on' : 'off'}`, (p) => switchStep(p, pieceId, step.id, on))}
+          onChange={(_, on) =>
+            act(`switch ${name} ${on ? 'on' : 'off'}`, (p) => switchStep(p, pieceId, step.id, on))
+          }
         />
         <Tooltip title="Take away">
-          <IconButton size="small" aria-label={`Take ${name} away`} onClick={() => act(`take ${name} away`, (p) => removeStep(p, pieceId, step.id))}>
+          <IconButton
+            size="small"
+            aria-label={`Take ${name} away`}
+            onClick={() => act(`take ${name} away`, (p) => removeStep(p, pieceId, step.id))}
+          >
             <X size={15} />
           </IconButton>
         </Tooltip>
@@ -74,7 +90,16 @@ export function StepCard({ pieceId, step, notices, rate, selected, first, last }
       {move?.fields
         .filter((f) => f.when?.(step.values) ?? true)
         .map((field) => (
-          <Box key={field.key} sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', minHeight: 28, opacity: step.on ? 1 : 0.55 }}>
+          <Box
+            key={field.key}
+            sx={{
+              display: 'flex',
+              justifyContent: 'space-between',
+              alignItems: 'center',
+              minHeight: 28,
+              opacity: step.on ? 1 : 0.55,
+            }}
+          >
             <Box sx={{ color: colors.quiet }}>{field.label}</Box>
             <FieldEditor pieceId={pieceId} step={step} name={name} field={field} rate={rate} />
           </Box>
@@ -90,12 +115,35 @@ export function StepCard({ pieceId, step, notices, rate, selected, first, last }
   );
 }
 
-function FieldEditor({ pieceId, step, name, field, rate }: { pieceId: string; step: ChainStep; name: string; field: Field<Values>; rate: Rational }) {
+function FieldEditor({
+  pieceId,
+  step,
+  name,
+  field,
+  rate,
+}: {
+  pieceId: string;
+  step: ChainStep;
+  name: string;
+  field: Field<Values>;
+  rate: Rational;
+}) {
   const value = step.values[field.key];
   const label = `${name}: ${field.label}`;
-  const set = (next: unknown) => act(`change ${name}, ${field.label.toLowerCase()}`, (p) => setStepValue(p, pieceId, step.id, field.key, next));
+  const set = (next: unknown) =>
+    act(`change ${name}, ${field.label.toLowerCase()}`, (p) =>
+      setStepValue(p, pieceId, step.id, field.key, next),
+    );
   if (field.kind === 'choice')
-    return <ChoiceField label={label} value={String(value)} options={field.options} onChange={set} hint={field.help} />;
+    return (
+      <ChoiceField
+        label={label}
+        value={String(value)}
+        options={field.options}
+        onChange={set}
+        hint={field.help}
+      />
+    );
   const clamp = (n: number) => Math.min(field.max, Math.max(field.min, n));
   const read = {
     count: (t: string) => (/^\d+$/.test(t.trim()) ? Number(t) : undefined),

@@ -24,7 +24,9 @@ function frameUnderEye({ compiled, clip }: Situation): number | undefined {
   const { showing, position, sourceFrame } = usePlayback.getState();
   if (showing === 'source') return sourceFrame;
   const at = compiled.pieces.findLast((p) => p.startFrame <= position);
-  return at && at.compiled.clip.id === clip?.clip.id ? at.compiled.shown[position - at.startFrame] : undefined;
+  return at && at.compiled.clip.id === clip?.clip.id
+    ? at.compiled.shown[position - at.startFrame]
+    : undefined;
 }
 
 /** Binds the keys of the bench. */
@@ -32,7 +34,9 @@ export function useBenchKeys(now: Situation): void {
   const { enqueueSnackbar } = useSnackbar();
   const navigate = useNavigate();
   const { compiled, piece, clip } = now;
-  const options = { preventDefault: true } as const;
+  // Sliders are ours and keep their arrow keys to themselves; history works from inside fields too.
+  const options = { preventDefault: true, enableOnFormTags: ['slider' as const] };
+  const everywhere = { preventDefault: true, enableOnFormTags: true };
 
   const setEdge = (edge: 'in' | 'out') => {
     const at = frameUnderEye(now);
@@ -45,7 +49,10 @@ export function useBenchKeys(now: Situation): void {
       return setPlayback({ pieceId: id });
     }
     const { span } = piece.piece;
-    const next = edge === 'in' ? { in: at, out: Math.max(span.out, at + 1) } : { in: Math.min(span.in, at), out: at + 1 };
+    const next =
+      edge === 'in'
+        ? { in: at, out: Math.max(span.out, at + 1) }
+        : { in: Math.min(span.in, at), out: at + 1 };
     act('set the span', (p) => setSpan(p, piece.piece.id, next, count));
   };
 
@@ -58,7 +65,8 @@ export function useBenchKeys(now: Situation): void {
   };
 
   const end = (last: boolean) => {
-    if (usePlayback.getState().showing === 'result') return transport.seekResult(last ? compiled.totalFrames - 1 : 0);
+    if (usePlayback.getState().showing === 'result')
+      return transport.seekResult(last ? compiled.totalFrames - 1 : 0);
     if (clip) transport.seekSource(clip.clip.id, last ? frameCount(clip.record.facts.table) - 1 : 0);
   };
 
@@ -78,7 +86,10 @@ export function useBenchKeys(now: Situation): void {
 
   const history = (words: string, go: () => string | undefined) => {
     const change = go();
-    enqueueSnackbar(change === undefined ? `Nothing to ${words.toLowerCase()}` : `${words}: ${change}`, { key: 'history', preventDuplicate: false });
+    enqueueSnackbar(change === undefined ? `Nothing to ${words.toLowerCase()}` : `${words}: ${change}`, {
+      key: 'history',
+      preventDuplicate: false,
+    });
   };
 
   useHotkeys(KEYS.play.keys, () => transport.toggle(), options);
@@ -95,19 +106,27 @@ export function useBenchKeys(now: Situation): void {
   useHotkeys(KEYS.spanOut.keys, () => setEdge('out'), options);
   useHotkeys(KEYS.mark.keys, mark, options);
   useHotkeys(KEYS.swap.keys, swap, options);
-  useHotkeys(KEYS.loops.keys, () => {
-    const loops = !usePlayback.getState().loops;
-    setPlayback({ loops });
-    enqueueSnackbar(loops ? 'Repeats' : 'Plays once', { key: 'loops' });
-    const playing = usePlayback.getState().step;
-    if (playing !== 0) transport.play(playing);
-  }, options);
+  useHotkeys(
+    KEYS.loops.keys,
+    () => {
+      const loops = !usePlayback.getState().loops;
+      setPlayback({ loops });
+      enqueueSnackbar(loops ? 'Repeats' : 'Plays once', { key: 'loops' });
+      const playing = usePlayback.getState().step;
+      if (playing !== 0) transport.play(playing);
+    },
+    options,
+  );
   useHotkeys(KEYS.stats.keys, () => setPlayback({ showStats: !usePlayback.getState().showStats }), options);
-  useHotkeys(KEYS.undo.keys, () => history('Undo', undo), options);
-  useHotkeys(KEYS.redo.keys, () => history('Redo', redo), options);
-  useHotkeys(KEYS.render.keys, () => {
-    const { project } = useProjectStore.getState();
-    if (project) void navigate(`/project/${project.id}/render`);
-  }, options);
+  useHotkeys(KEYS.undo.keys, () => history('Undo', undo), everywhere);
+  useHotkeys(KEYS.redo.keys, () => history('Redo', redo), everywhere);
+  useHotkeys(
+    KEYS.render.keys,
+    () => {
+      const { project } = useProjectStore.getState();
+      if (project) void navigate(`/project/${project.id}/render`);
+    },
+    options,
+  );
   useHotkeys(KEYS.help.keys, now.openHelp, options);
 }

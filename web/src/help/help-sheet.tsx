@@ -31,7 +31,15 @@ export function HelpSheet({ open, onClose }: { readonly open: boolean; readonly 
 function Row({ left, right, wide = false }: { left: string; right: string; wide?: boolean }) {
   return (
     <Box sx={{ display: 'flex', gap: 2, py: 0.5, fontSize: 13 }}>
-      <Box sx={{ width: wide ? 190 : 110, flex: 'none', ...(wide ? { fontWeight: 500 } : { fontFamily: mono, fontSize: 12.5 }) }}>{left}</Box>
+      <Box
+        sx={{
+          width: wide ? 190 : 110,
+          flex: 'none',
+          ...(wide ? { fontWeight: 500 } : { fontFamily: mono, fontSize: 12.5 }),
+        }}
+      >
+        {left}
+      </Box>
       <Box sx={{ color: colors.quiet }}>{right}</Box>
     </Box>
   );

@@ -15,14 +15,23 @@ export function ChoiceField({ label, value, options, onChange, hint }: Props) {
     <NativeSelect
       value={value}
       title={hint ?? ''}
-      onChange={(event) => onChange(event.target.value)}
+      onChange={(event) => {
+        onChange(event.target.value);
+        // The keys of the bench work again at once.
+        event.target.blur();
+      }}
       disableUnderline
       inputProps={{ 'aria-label': label }}
       sx={{
         fontFamily: mono,
         fontSize: 13,
         fontWeight: 500,
-        '& select': { py: '2px', pr: '18px !important', textAlign: 'right', borderBottom: `1px dotted ${colors.faint}` },
+        '& select': {
+          py: '2px',
+          pr: '18px !important',
+          textAlign: 'right',
+          borderBottom: `1px dotted ${colors.faint}`,
+        },
         '& select:focus': { bgcolor: 'transparent' },
         '& svg': { fontSize: 18, right: -4, color: colors.faint },
         '& option': { bgcolor: colors.raised },

@@ -6,9 +6,17 @@ import { colors } from '../theme';
 export function NoticeLine({ notice }: { readonly notice: Notice }) {
   const color = notice.level === 'info' ? colors.quiet : colors.attention;
   return (
-    <Box role={notice.level === 'info' ? 'note' : 'alert'} sx={{ fontSize: 12, lineHeight: 1.4, color, overflowWrap: 'anywhere' }}>
+    <Box
+      role={notice.level === 'info' ? 'note' : 'alert'}
+      sx={{ fontSize: 12, lineHeight: 1.4, color, overflowWrap: 'anywhere' }}
+    >
       {notice.text}
-      {notice.wayOut && <Box component="span" sx={{ color: colors.quiet }}> {notice.wayOut}</Box>}
+      {notice.wayOut && (
+        <Box component="span" sx={{ color: colors.quiet }}>
+          {' '}
+          {notice.wayOut}
+        </Box>
+      )}
     </Box>
   );
 }

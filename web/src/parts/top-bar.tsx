@@ -10,7 +10,15 @@ import { colors } from '../theme';
 /** The product's sign: a thread there, back and there again. */
 export function Sign() {
   return (
-    <svg width="30" height="22" viewBox="0 0 30 22" aria-hidden="true" fill="none" strokeWidth="3" strokeLinecap="round">
+    <svg
+      width="30"
+      height="22"
+      viewBox="0 0 30 22"
+      aria-hidden="true"
+      fill="none"
+      strokeWidth="3"
+      strokeLinecap="round"
+    >
       <path d="M3 18 10.5 4" stroke={colors.forward} />
       <path d="M10.5 4 17 18" stroke={colors.backward} />
       <path d="M17 18 26 4" stroke={colors.hold} />
@@ -21,20 +29,55 @@ export function Sign() {
 const WORDS = { saved: 'Saved', saving: 'Saving', refused: 'Not saved: storage is full' } as const;
 
 /** The bar over a project's views: where we are, whether it is safe, what can be done. */
-export function TopBar({ project, children, onSaveFile }: { project: Project; children?: ReactNode; onSaveFile: () => void }) {
+export function TopBar({
+  project,
+  children,
+  onSaveFile,
+}: {
+  project: Project;
+  children?: ReactNode;
+  onSaveFile: () => void;
+}) {
   const saving = useSaving((s) => s.state);
   const tab = (to: string, label: string, end: boolean) => (
     <NavLink to={to} end={end} style={{ textDecoration: 'none' }}>
       {({ isActive }) => (
-        <Box sx={{ px: 1.75, py: 0.6, borderRadius: 2, color: isActive ? colors.ink : colors.quiet, bgcolor: isActive ? colors.raised : 'transparent', fontWeight: 500, '&:hover': { color: colors.ink } }}>
+        <Box
+          sx={{
+            px: 1.75,
+            py: 0.6,
+            borderRadius: 2,
+            color: isActive ? colors.ink : colors.quiet,
+            bgcolor: isActive ? colors.raised : 'transparent',
+            fontWeight: 500,
+            '&:hover': { color: colors.ink },
+          }}
+        >
           {label}
         </Box>
       )}
     </NavLink>
   );
   return (
-    <Box component="header" sx={{ display: 'flex', alignItems: 'center', gap: 1.25, px: 2, height: 46, flex: 'none', borderBottom: `1px solid ${colors.line}` }}>
-      <ButtonBase component={Link} to="/" aria-label="To the shelf" title="To the shelf" sx={{ p: 0.5, borderRadius: 1 }}>
+    <Box
+      component="header"
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1.25,
+        px: 2,
+        height: 46,
+        flex: 'none',
+        borderBottom: `1px solid ${colors.line}`,
+      }}
+    >
+      <ButtonBase
+        component={Link}
+        to="/"
+        aria-label="To the shelf"
+        title="To the shelf"
+        sx={{ p: 0.5, borderRadius: 1 }}
+      >
         <Sign />
       </ButtonBase>
       <InputBase
@@ -46,12 +89,25 @@ export function TopBar({ project, children, onSaveFile }: { project: Project; ch
           event.stopPropagation();
           if (event.key === 'Enter') (event.target as HTMLInputElement).blur();
         }}
-        sx={{ fontWeight: 600, fontSize: 15, width: `${Math.min(30, Math.max(10, project.name.length + 2))}ch`, '& input': { py: 0.25, px: 0.5, borderRadius: 1 }, '& input:hover': { bgcolor: colors.raised } }}
+        sx={{
+          fontWeight: 600,
+          fontSize: 15,
+          width: `${Math.min(30, Math.max(10, project.name.length + 2))}ch`,
+          '& input': { py: 0.25, px: 0.5, borderRadius: 1 },
+          '& input:hover': { bgcolor: colors.raised },
+        }}
       />
       <ButtonBase
         onClick={onSaveFile}
         title="Save the project with its clips as one file"
-        sx={{ fontSize: 12.5, px: 0.75, py: 0.5, borderRadius: 1, color: saving === 'refused' ? colors.attention : colors.faint, '&:hover': { color: colors.ink } }}
+        sx={{
+          fontSize: 12.5,
+          px: 0.75,
+          py: 0.5,
+          borderRadius: 1,
+          color: saving === 'refused' ? colors.attention : colors.faint,
+          '&:hover': { color: colors.ink },
+        }}
       >
         <span role="status">{WORDS[saving]}</span>
         {saving === 'refused' ? '. Save a file' : ''}

@@ -18,10 +18,10 @@ export function ValueField({ label, text, onEnter, onStep, hint, width = 92 }: P
   const [draft, setDraft] = useState<string | null>(null);
   const [refused, setRefused] = useState(false);
   const enter = () => {
-    if (draft === null || draft.trim() === text) return setDraft(null);
-    const ok = onEnter(draft);
+    const ok = draft === null || draft.trim() === text || onEnter(draft);
     setRefused(!ok);
     if (ok) setDraft(null);
+    return ok;
   };
   return (
     <InputBase
@@ -40,8 +40,8 @@ export function ValueField({ label, text, onEnter, onStep, hint, width = 92 }: P
       onKeyDown={(event) => {
         if (event.key === 'Enter') {
           event.preventDefault();
-          enter();
-          (event.target as HTMLInputElement).select();
+          // The keys of the bench work again at once.
+          if (enter()) (event.target as HTMLInputElement).blur();
         } else if (event.key === 'Escape') {
           event.stopPropagation();
           setDraft(null);
@@ -50,7 +50,7 @@ export function ValueField({ label, text, onEnter, onStep, hint, width = 92 }: P
           event.preventDefault();
           setDraft(null);
           onStep((event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 10 : 1));
-        } else if (event.ctrlKey || event.metaKey) return;
+        } else if ((event.ctrlKey || event.metaKey) && draft === null) return;
         event.stopPropagation();
       }}
       inputProps={{ 'aria-label': label, 'aria-invalid': refused, spellCheck: false }}

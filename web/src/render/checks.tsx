@@ -17,14 +17,26 @@ export function Checks({ compiled }: { readonly compiled: CompiledProject }) {
   const skips = verdict.skips.length;
   return (
     <Box role="group" aria-label="Checks" sx={{ display: 'flex', flexDirection: 'column', gap: 0.75 }}>
-      <Verdict good={verdict.closes} text={verdict.closes ? 'Loop closes' : 'The end does not lead to the beginning: looped, it skips there'} />
-      <Verdict good={skips === 0} text={skips === 0 ? 'No skips' : `${skips} skip${skips === 1 ? '' : 's'} inside`} />
+      <Verdict
+        good={verdict.closes}
+        text={
+          verdict.closes ? 'Loop closes' : 'The end does not lead to the beginning: looped, it skips there'
+        }
+      />
+      <Verdict
+        good={skips === 0}
+        text={skips === 0 ? 'No skips' : `${skips} skip${skips === 1 ? '' : 's'} inside`}
+      />
       <Box sx={{ color: colors.quiet, pl: '18px' }}>
         {distinct} different source frames in {compiled.totalFrames}
-        {verdict.doubled.length > 0 && `; ${verdict.doubled.length} turn frame${verdict.doubled.length === 1 ? '' : 's'} shown twice`}
+        {verdict.doubled.length > 0 &&
+          `; ${verdict.doubled.length} turn frame${verdict.doubled.length === 1 ? '' : 's'} shown twice`}
       </Box>
       {compiled.missing.length > 0 && (
-        <Verdict good={false} text={`${compiled.missing.length} piece${compiled.missing.length === 1 ? '' : 's'} left out: the clip is not in this browser`} />
+        <Verdict
+          good={false}
+          text={`${compiled.missing.length} piece${compiled.missing.length === 1 ? '' : 's'} left out: the clip is not in this browser`}
+        />
       )}
     </Box>
   );

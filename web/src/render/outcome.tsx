@@ -6,7 +6,8 @@ type Ended = Exclude<RenderState, { kind: 'idle' } | { kind: 'running' }>;
 
 /** How a render ended: the proof of the file, or the sentence. */
 export function Outcome({ state }: { readonly state: Ended }) {
-  if (state.kind === 'cancelled') return <Box sx={{ color: colors.quiet }}>Cancelled. Nothing was left behind.</Box>;
+  if (state.kind === 'cancelled')
+    return <Box sx={{ color: colors.quiet }}>Cancelled. Nothing was left behind.</Box>;
   if (state.kind === 'failed')
     return (
       <Box role="alert" sx={{ color: colors.attention, maxWidth: 520 }}>
@@ -25,9 +26,15 @@ export function Outcome({ state }: { readonly state: Ended }) {
     <Box sx={{ maxWidth: 520 }} data-testid="render-proof" data-as-ordered={proof.asOrdered}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 15, fontWeight: 600, mb: 1.5 }}>
         <svg width="12" height="12" aria-hidden="true">
-          {proof.asOrdered ? <circle cx="6" cy="6" r="5" fill={colors.good} /> : <path d="M6 0 12 11H0Z" fill={colors.attention} />}
+          {proof.asOrdered ? (
+            <circle cx="6" cy="6" r="5" fill={colors.good} />
+          ) : (
+            <path d="M6 0 12 11H0Z" fill={colors.attention} />
+          )}
         </svg>
-        {proof.asOrdered ? `${state.name} is there; reopened and counted, it is what was ordered` : `${state.name} is not what was ordered`}
+        {proof.asOrdered
+          ? `${state.name} is there; reopened and counted, it is what was ordered`
+          : `${state.name} is not what was ordered`}
       </Box>
       {rows.map(([label, value]) => (
         <Box key={label} sx={{ display: 'flex', py: 0.4 }}>

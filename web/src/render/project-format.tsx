@@ -11,7 +11,9 @@ const HEIGHTS = [2160, 1440, 1080, 720, 540, 360];
 function sizesFor({ width, height }: Project['size']) {
   const even = (n: number) => 2 * Math.round(n / 2);
   const usual = HEIGHTS.map((h) => ({ width: even((h * width) / height), height: h }));
-  const all = usual.some((s) => s.width === width && s.height === height) ? usual : [{ width, height }, ...usual];
+  const all = usual.some((s) => s.width === width && s.height === height)
+    ? usual
+    : [{ width, height }, ...usual];
   return all.filter((s) => s.width <= 8192);
 }
 
@@ -22,7 +24,10 @@ export function ProjectFormat({ project }: { readonly project: Project }) {
   const rates = STANDARD_RATES.filter((r) => r.num / r.den <= 60);
   const own = rateText(project.rate);
   const words = rates.map(rateText);
-  const options = (words.includes(own) ? words : [own, ...words]).map((w) => ({ value: w, label: `${w} frames/s` }));
+  const options = (words.includes(own) ? words : [own, ...words]).map((w) => ({
+    value: w,
+    label: `${w} frames/s`,
+  }));
   return (
     <>
       <Row label="Project rate">

@@ -36,7 +36,10 @@ export function RenderPage({ project }: { readonly project: Project }) {
   const { state, start, cancel } = useRender(project, compiled, loaded);
   const saveFile = useSaveFile(project);
   const { width, height } = fileSize(project.size.width, project.size.height, settings.scale);
-  const { data: kinds } = useQuery({ queryKey: ['encoders', width, height], queryFn: () => encodableKinds(width, height) });
+  const { data: kinds } = useQuery({
+    queryKey: ['encoders', width, height],
+    queryFn: () => encodableKinds(width, height),
+  });
   const set = (change: Partial<RenderSettings>) => setSettings({ ...settings, ...change });
   const frames = compiled.totalFrames * settings.loops;
   const running = state.kind === 'running';
@@ -44,25 +47,56 @@ export function RenderPage({ project }: { readonly project: Project }) {
     const s = fileSize(project.size.width, project.size.height, scale);
     return { value: String(scale), label: `${s.width}×${s.height}` };
   });
-  const able = FILE_KINDS.map((k) => ({ value: k.id, label: kinds && !kinds.includes(k.id) ? `${k.label} (not in this browser)` : k.label }));
+  const able = FILE_KINDS.map((k) => ({
+    value: k.id,
+    label: kinds && !kinds.includes(k.id) ? `${k.label} (not in this browser)` : k.label,
+  }));
   const possible = !kinds || kinds.includes(settings.format);
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
       <TopBar project={project} onSaveFile={saveFile} />
-      <Box component="main" sx={{ flex: 1, overflowY: 'auto', display: 'grid', gridTemplateColumns: 'minmax(340px, 420px) 1fr', gap: 5, p: 5, maxWidth: 1180, width: '100%', mx: 'auto' }}>
+      <Box
+        component="main"
+        sx={{
+          flex: 1,
+          overflowY: 'auto',
+          display: 'grid',
+          gridTemplateColumns: 'minmax(340px, 420px) 1fr',
+          gap: 5,
+          p: 5,
+          maxWidth: 1180,
+          width: '100%',
+          mx: 'auto',
+        }}
+      >
         <Box>
           <Box component="h1" sx={{ m: 0, mb: 2, fontSize: 20, fontWeight: 600 }}>
             Render a file
           </Box>
           <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2 }}>
             <Row label="File">
-              <ChoiceField label="File" value={settings.format} options={able} onChange={(v) => set({ format: v as RenderSettings['format'] })} />
+              <ChoiceField
+                label="File"
+                value={settings.format}
+                options={able}
+                onChange={(v) => set({ format: v as RenderSettings['format'] })}
+              />
             </Row>
             <Row label="Size">
-              <ChoiceField label="Size" value={String(settings.scale)} options={sizes} onChange={(v) => set({ scale: Number(v) as RenderSettings['scale'] })} />
+              <ChoiceField
+                label="Size"
+                value={String(settings.scale)}
+                options={sizes}
+                onChange={(v) => set({ scale: Number(v) as RenderSettings['scale'] })}
+              />
             </Row>
             <Row label="Quality">
-              <ChoiceField label="Quality" value={settings.quality} options={QUALITY_WORDS} onChange={(v) => set({ quality: v as RenderSettings['quality'] })} />
+              <ChoiceField
+                label="Quality"
+                value={settings.quality}
+                options={QUALITY_WORDS}
+                onChange={(v) => set({ quality: v as RenderSettings['quality'] })}
+              />
             </Row>
             <Row label="Times it plays">
               <ValueField
@@ -95,11 +129,18 @@ export function RenderPage({ project }: { readonly project: Project }) {
                 Cancel
               </Button>
             ) : (
-              <Button variant="contained" size="large" disabled={frames === 0 || !possible} onClick={() => void start(settings)}>
+              <Button
+                variant="contained"
+                size="large"
+                disabled={frames === 0 || !possible}
+                onClick={() => void start(settings)}
+              >
                 Render {frames} frames
               </Button>
             )}
-            {!possible && <Box sx={{ color: colors.attention }}>This browser cannot make that file. Choose another.</Box>}
+            {!possible && (
+              <Box sx={{ color: colors.attention }}>This browser cannot make that file. Choose another.</Box>
+            )}
             {frames === 0 && <Box sx={{ color: colors.quiet }}>There is nothing to render yet.</Box>}
           </Box>
         </Box>
@@ -118,8 +159,8 @@ function Progress({ state }: { state: RenderState }) {
   if (state.kind === 'idle')
     return (
       <Box sx={{ color: colors.quiet, maxWidth: 440, lineHeight: 1.6 }}>
-        The file is made frame by frame from the original clips, on this machine. Afterwards it is opened again and its frames are
-        counted.
+        The file is made frame by frame from the original clips, on this machine. Afterwards it is opened
+        again and its frames are counted.
       </Box>
     );
   if (state.kind !== 'running') return <Outcome state={state} />;
@@ -127,7 +168,17 @@ function Progress({ state }: { state: RenderState }) {
   return (
     <Box sx={{ maxWidth: 520 }}>
       <Box sx={{ fontSize: 15, fontWeight: 600, mb: 1 }}>Rendering {state.name}</Box>
-      <LinearProgress variant="determinate" value={(100 * state.done) / Math.max(1, state.total)} aria-label="Render progress" sx={{ height: 8, borderRadius: 4, bgcolor: colors.raised, '& .MuiLinearProgress-bar': { bgcolor: colors.forward } }} />
+      <LinearProgress
+        variant="determinate"
+        value={(100 * state.done) / Math.max(1, state.total)}
+        aria-label="Render progress"
+        sx={{
+          height: 8,
+          borderRadius: 4,
+          bgcolor: colors.raised,
+          '& .MuiLinearProgress-bar': { bgcolor: colors.forward },
+        }}
+      />
       <Box sx={{ fontFamily: mono, mt: 1, color: colors.quiet }} data-testid="render-progress">
         {state.done} of {state.total} frames{'  '}
         {state.framesPerS.toFixed(1)} frames/s{'  '}

@@ -11,8 +11,17 @@ import type { LoadedClip } from '../state/library';
 
 export type RenderState =
   | { readonly kind: 'idle' }
-  | { readonly kind: 'running'; readonly done: number; readonly total: number; readonly framesPerS: number; readonly name: string }
-  | (Extract<RenderReply, { kind: 'done' }> & { readonly name: string; readonly download: (() => void) | undefined })
+  | {
+      readonly kind: 'running';
+      readonly done: number;
+      readonly total: number;
+      readonly framesPerS: number;
+      readonly name: string;
+    }
+  | (Extract<RenderReply, { kind: 'done' }> & {
+      readonly name: string;
+      readonly download: (() => void) | undefined;
+    })
   | { readonly kind: 'cancelled' }
   | { readonly kind: 'failed'; readonly sentence: string };
 
@@ -31,7 +40,10 @@ export function useRender(project: Project, compiled: CompiledProject, clips: re
     let target: FileSystemFileHandle;
     try {
       target = picker
-        ? await picker({ suggestedName: name, types: [{ description: kind.label, accept: { [kind.mime]: [`.${kind.extension}`] } }] })
+        ? await picker({
+            suggestedName: name,
+            types: [{ description: kind.label, accept: { [kind.mime]: [`.${kind.extension}`] } }],
+          })
         : await renderScratch(name);
     } catch (problem) {
       if (problem instanceof DOMException && problem.name === 'AbortError') return;
@@ -39,9 +51,19 @@ export function useRender(project: Project, compiled: CompiledProject, clips: re
     }
     const total = compiled.totalFrames * settings.loops;
     setState({ kind: 'running', done: 0, total, framesPerS: 0, name: target.name });
-    const arrays = resultArrays(compiled, clips.map((c) => c.clip.id));
+    const arrays = resultArrays(
+      compiled,
+      clips.map((c) => c.clip.id),
+    );
     const size = fileSize(project.size.width, project.size.height, 1);
-    const job = { clips: clips.map((c) => c.source), ...arrays, rate: project.rate, ...size, settings, target };
+    const job = {
+      clips: clips.map((c) => c.source),
+      ...arrays,
+      rate: project.rate,
+      ...size,
+      settings,
+      target,
+    };
     running.current = startRender(job, (reply) => {
       if (reply.kind === 'progress') return setState({ ...reply, kind: 'running', name: target.name });
       running.current = undefined;

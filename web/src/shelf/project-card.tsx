@@ -3,7 +3,7 @@ import { formatTimecode } from '@skipback/core/time/timecode';
 import { frame } from '@skipback/core/time/units';
 import type { ProjectRecord } from '@skipback/media/storage/database';
 import { EllipsisVertical } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { colors, mono } from '../theme';
 
 interface Props {
@@ -18,8 +18,10 @@ interface Props {
 export function ProjectCard({ record, onOpen, onRename, onDuplicate, onDelete }: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [renaming, setRenaming] = useState(false);
+  // The menu gives the focus back when it has closed; only then can the name take it.
+  const renameNext = useRef(false);
   const poster = usePoster(record.poster);
-  const choose = (action: () => void) => () => {
+  const choose = (action: () => unknown) => () => {
     setAnchor(null);
     action();
   };
@@ -28,12 +30,26 @@ export function ProjectCard({ record, onOpen, onRename, onDuplicate, onDelete }:
       <ButtonBase
         onClick={onOpen}
         aria-label={`Open ${record.name}`}
-        sx={{ display: 'block', width: '100%', aspectRatio: '16 / 9', borderRadius: 2, overflow: 'hidden', bgcolor: colors.panel, '&:hover': { boxShadow: `0 0 0 2px ${colors.ink}` } }}
+        sx={{
+          display: 'block',
+          width: '100%',
+          aspectRatio: '16 / 9',
+          borderRadius: 2,
+          overflow: 'hidden',
+          bgcolor: colors.panel,
+          '&:hover': { boxShadow: `0 0 0 2px ${colors.ink}` },
+        }}
       >
         {poster ? (
-          <img src={poster} alt="" style={{ width: '100%', height: '100%', objectFit: 'cover', display: 'block' }} />
+          <img
+            src={poster}
+            alt=""
+            style={{ width: '100%', height: '100%', objectFit: 'cover', display: 'block' }}
+          />
         ) : (
-          <Box sx={{ display: 'grid', placeItems: 'center', height: '100%', color: colors.faint }}>No picture yet</Box>
+          <Box sx={{ display: 'grid', placeItems: 'center', height: '100%', color: colors.faint }}>
+            No picture yet
+          </Box>
         )}
       </ButtonBase>
       <Box sx={{ display: 'flex', alignItems: 'center', mt: 0.75 }}>
@@ -55,7 +71,17 @@ export function ProjectCard({ record, onOpen, onRename, onDuplicate, onDelete }:
               sx={{ fontSize: 15, fontWeight: 600, '& input': { p: 0 } }}
             />
           ) : (
-            <Box sx={{ fontSize: 15, fontWeight: 600, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{record.name}</Box>
+            <Box
+              sx={{
+                fontSize: 15,
+                fontWeight: 600,
+                overflow: 'hidden',
+                textOverflow: 'ellipsis',
+                whiteSpace: 'nowrap',
+              }}
+            >
+              {record.name}
+            </Box>
           )}
           <Box sx={{ fontSize: 12, fontFamily: mono, color: colors.quiet }}>
             {formatTimecode(frame(record.lengthFrames), record.document.rate)}
@@ -63,12 +89,27 @@ export function ProjectCard({ record, onOpen, onRename, onDuplicate, onDelete }:
             {record.document.size.width}×{record.document.size.height}
           </Box>
         </Box>
-        <IconButton aria-label={`More for ${record.name}`} onClick={(event) => setAnchor(event.currentTarget)}>
+        <IconButton
+          aria-label={`More for ${record.name}`}
+          onClick={(event) => setAnchor(event.currentTarget)}
+        >
           <EllipsisVertical size={18} />
         </IconButton>
       </Box>
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
-        <MenuItem onClick={choose(() => setRenaming(true))}>Rename</MenuItem>
+      <Menu
+        anchorEl={anchor}
+        open={anchor !== null}
+        onClose={() => setAnchor(null)}
+        slotProps={{
+          transition: {
+            onExited: () => {
+              if (renameNext.current) setRenaming(true);
+              renameNext.current = false;
+            },
+          },
+        }}
+      >
+        <MenuItem onClick={choose(() => (renameNext.current = true))}>Rename</MenuItem>
         <MenuItem onClick={choose(onDuplicate)}>Duplicate</MenuItem>
         <MenuItem onClick={choose(onDelete)}>Delete</MenuItem>
       </Menu>

@@ -19,7 +19,8 @@ import { ProjectCard } from './project-card';
 
 const shelfQuery = {
   queryKey: ['shelf'],
-  queryFn: async (): Promise<ProjectRecord[]> => (await database.projects.orderBy('savedAt').toArray()).reverse(),
+  queryFn: async (): Promise<ProjectRecord[]> =>
+    (await database.projects.orderBy('savedAt').toArray()).reverse(),
 };
 const refresh = () => queryClient.invalidateQueries({ queryKey: shelfQuery.queryKey });
 
@@ -36,7 +37,10 @@ export function ShelfPage() {
     try {
       await navigate(`/project/${await work()}`);
     } catch (problem) {
-      enqueueSnackbar(problem instanceof Error ? problem.message : String(problem), { variant: 'error', autoHideDuration: 9000 });
+      enqueueSnackbar(problem instanceof Error ? problem.message : String(problem), {
+        variant: 'error',
+        autoHideDuration: 9000,
+      });
     } finally {
       setBusy(null);
     }
@@ -51,7 +55,11 @@ export function ShelfPage() {
       return create(files[0]!.name.replace(/\.[^.]+$/, '') || 'New project');
     });
   };
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ noClick: true, noKeyboard: true, onDrop });
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    onDrop,
+  });
 
   const remove = async (record: ProjectRecord) => {
     await database.projects.delete(record.id);
@@ -74,7 +82,13 @@ export function ShelfPage() {
   const duplicate = async (record: ProjectRecord) => {
     const id = freshId();
     const name = `${record.name}, copy`;
-    await database.projects.put({ ...record, id, name, savedAt: Date.now(), document: { ...record.document, id, name } });
+    await database.projects.put({
+      ...record,
+      id,
+      name,
+      savedAt: Date.now(),
+      document: { ...record.document, id, name },
+    });
     await refresh();
   };
   const rename = async (record: ProjectRecord, name: string) => {
@@ -84,7 +98,16 @@ export function ShelfPage() {
   };
 
   return (
-    <Box {...getRootProps()} sx={{ minHeight: '100%', outline: 'none', px: { xs: 3, lg: 6 }, py: 3.5, boxShadow: isDragActive ? `inset 0 0 0 3px ${colors.forward}` : 'none' }}>
+    <Box
+      {...getRootProps()}
+      sx={{
+        minHeight: '100%',
+        outline: 'none',
+        px: { xs: 3, lg: 6 },
+        py: 3.5,
+        boxShadow: isDragActive ? `inset 0 0 0 3px ${colors.forward}` : 'none',
+      }}
+    >
       <input {...getInputProps({ 'aria-label': 'Choose videos or a project file' })} />
       <Box component="header" sx={{ display: 'flex', alignItems: 'center', gap: 1.5, mb: 4 }}>
         <Sign />
@@ -92,22 +115,52 @@ export function ShelfPage() {
           Skip Back
         </Box>
         <Box sx={{ flex: 1 }} />
-        <Box role="status" sx={{ color: colors.quiet, mr: 1 }}>{busy}</Box>
+        <Box role="status" sx={{ color: colors.quiet, mr: 1 }}>
+          {busy}
+        </Box>
         <Button color="inherit" onClick={open} disabled={busy !== null}>
           Import
         </Button>
-        <Button color="inherit" onClick={() => void attempt('Fetching the demo', () => openDemo(setBusy))} disabled={busy !== null}>
+        <Button
+          color="inherit"
+          onClick={() => void attempt('Fetching the demo', () => openDemo(setBusy))}
+          disabled={busy !== null}
+        >
           Open the demo
         </Button>
-        <Button variant="contained" onClick={() => void attempt('Starting', () => create('New project'))} disabled={busy !== null}>
+        <Button
+          variant="contained"
+          onClick={() => void attempt('Starting', () => create('New project'))}
+          disabled={busy !== null}
+        >
           New project
         </Button>
       </Box>
-      {error && <Box role="alert" sx={{ color: colors.attention, mb: 3 }}>The browser does not let this page keep anything (private window, or storage switched off). Projects can be made and saved as files, but are gone when the page closes.</Box>}
+      {error && (
+        <Box role="alert" sx={{ color: colors.attention, mb: 3 }}>
+          The browser does not let this page keep anything (private window, or storage switched off). Projects
+          can be made and saved as files, but are gone when the page closes.
+        </Box>
+      )}
       {projects?.length === 0 ? (
-        <Welcome busy={busy} onDemo={() => void attempt('Fetching the demo', () => openDemo(setBusy))} onImport={open} />
+        <Welcome
+          busy={busy}
+          onDemo={() => void attempt('Fetching the demo', () => openDemo(setBusy))}
+          onImport={open}
+        />
       ) : (
-        <Box component="ul" aria-label="Projects" sx={{ m: 0, p: 0, listStyle: 'none', display: 'grid', gap: 3, gridTemplateColumns: 'repeat(auto-fill, minmax(260px, 1fr))' }}>
+        <Box
+          component="ul"
+          aria-label="Projects"
+          sx={{
+            m: 0,
+            p: 0,
+            listStyle: 'none',
+            display: 'grid',
+            gap: 3,
+            gridTemplateColumns: 'repeat(auto-fill, minmax(260px, 1fr))',
+          }}
+        >
           {projects?.map((record) => (
             <ProjectCard
               key={record.id}
@@ -124,15 +177,23 @@ export function ShelfPage() {
   );
 }
 
-function Welcome({ busy, onDemo, onImport }: { busy: string | null; onDemo: () => void; onImport: () => void }) {
+function Welcome({
+  busy,
+  onDemo,
+  onImport,
+}: {
+  busy: string | null;
+  onDemo: () => void;
+  onImport: () => void;
+}) {
   return (
     <Box sx={{ maxWidth: 560, mt: '14vh', mx: 'auto' }}>
       <Box sx={{ fontSize: 30, fontWeight: 600, lineHeight: 1.25, letterSpacing: '-0.01em', mb: 1.5 }}>
         Make the picture misbehave in time.
       </Box>
       <Box sx={{ fontSize: 16, color: colors.quiet, lineHeight: 1.55, mb: 3 }}>
-        Pick a second of a clip, give it a move, watch it loop. Every cut, copy and reversal follows from the rule, so moving the first frame
-        moves them all. Clips stay on this machine.
+        Pick a second of a clip, give it a move, watch it loop. Every cut, copy and reversal follows from the
+        rule, so moving the first frame moves them all. Clips stay on this machine.
       </Box>
       <Box sx={{ display: 'flex', gap: 1.5 }}>
         <Button size="large" variant="contained" onClick={onDemo} disabled={busy !== null}>

@@ -1,4 +1,9 @@
-import { type CompiledPiece, type CompiledProject, compilePiece, compileProject } from '@skipback/core/project/compile';
+import {
+  type CompiledPiece,
+  type CompiledProject,
+  compilePiece,
+  compileProject,
+} from '@skipback/core/project/compile';
 import type { Clip, Piece, Project } from '@skipback/core/project/schema';
 import { useMemo } from 'react';
 import { type ClipState, tableOf } from './library';

@@ -9,5 +9,11 @@ export function download(file: Blob, name: string): void {
 
 /** A name that every file system takes. */
 export function fileName(name: string): string {
-  return name.replace(/[^\p{L}\p{N} ._-]+/gu, ' ').trim().replace(/\s+/g, '-').slice(0, 80) || 'skip-back';
+  return (
+    name
+      .replace(/[^\p{L}\p{N} ._-]+/gu, ' ')
+      .trim()
+      .replace(/\s+/g, '-')
+      .slice(0, 80) || 'skip-back'
+  );
 }

@@ -31,9 +31,10 @@ export const clearIncoming = (): void => useIncoming.setState({ files: [] });
 export async function storeMedia(
   file: File,
 ): Promise<{ record: MediaRecord; notice?: Notice } | { record: undefined; notice: Notice }> {
-  const inspection = await importClient
-    .inspect(file, file.name)
-    .catch(() => ({ ok: false as const, notice: failure('reader', `${file.name} could not be read.`, 'Try it again.') }));
+  const inspection = await importClient.inspect(file, file.name).catch(() => ({
+    ok: false as const,
+    notice: failure('reader', `${file.name} could not be read.`, 'Try it again.'),
+  }));
   if (!inspection.ok) return { record: undefined, notice: inspection.notice };
   const fingerprint = await fingerprintOf(file);
   const known = await database.media.where('fingerprint').equals(fingerprint).first();

@@ -11,7 +11,9 @@ import { QueryClient, useQueries, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 
 export const queryClient = new QueryClient({
-  defaultOptions: { queries: { staleTime: Infinity, retry: false, refetchOnWindowFocus: false, networkMode: 'always' } },
+  defaultOptions: {
+    queries: { staleTime: Infinity, retry: false, refetchOnWindowFocus: false, networkMode: 'always' },
+  },
 });
 
 /** A clip of the project with what is known of its media. */
@@ -57,7 +59,9 @@ export function tableOf(state: ClipState | undefined): FrameTable | undefined {
 }
 
 /** A clip's thumbnails, drawn once and kept; undefined until then. */
-export function useThumbnails(loaded: LoadedClip | undefined): (ThumbnailSheet & { bitmap: ImageBitmap }) | undefined {
+export function useThumbnails(
+  loaded: LoadedClip | undefined,
+): (ThumbnailSheet & { bitmap: ImageBitmap }) | undefined {
   const { data } = useQuery({
     queryKey: ['thumbnails', loaded?.record.id],
     enabled: loaded !== undefined,

@@ -1,7 +1,15 @@
 import { readProject, type Project } from '@skipback/core/project/schema';
 import { database } from '@skipback/media/storage/database';
 import { mediaFile } from '@skipback/media/storage/media-files';
-import { BlobReader, BlobWriter, TextReader, TextWriter, ZipReader, ZipWriter, configure } from '@zip.js/zip.js';
+import {
+  BlobReader,
+  BlobWriter,
+  TextReader,
+  TextWriter,
+  ZipReader,
+  ZipWriter,
+  configure,
+} from '@zip.js/zip.js';
 import { freshId } from './ids';
 import { storeMedia } from './import-files';
 

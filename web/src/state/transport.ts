@@ -37,7 +37,11 @@ class Transport {
   }
 
   setClips(clips: readonly LoadedClip[]): void {
-    const same = clips.length === this.clips.length && clips.every((c, i) => c.source.file === this.clips[i]!.source.file && c.clip.id === this.clips[i]!.clip.id);
+    const same =
+      clips.length === this.clips.length &&
+      clips.every(
+        (c, i) => c.source.file === this.clips[i]!.source.file && c.clip.id === this.clips[i]!.clip.id,
+      );
     if (same) return;
     this.clips = clips;
     this.client?.send({ kind: 'clips', clips: clips.map((c) => c.source) });
@@ -45,7 +49,10 @@ class Transport {
 
   setResult(compiled: CompiledProject, rate: Rational): void {
     this.total = compiled.totalFrames;
-    const arrays = resultArrays(compiled, this.clips.map((c) => c.clip.id));
+    const arrays = resultArrays(
+      compiled,
+      this.clips.map((c) => c.clip.id),
+    );
     shelfFacts.lengthFrames = compiled.totalFrames;
     this.client?.send({ kind: 'result', ...arrays, rateHz: toNumber(rate) });
     const { position } = usePlayback.getState();
@@ -98,7 +105,8 @@ class Transport {
   private refresh(): void {
     const { showing, step, position, sourceFrame, loops } = usePlayback.getState();
     if (!this.client || this.clips.length === 0) return;
-    if (step !== 0) this.client.send({ kind: 'play', from: position, step, first: 0, end: this.total, loops });
+    if (step !== 0)
+      this.client.send({ kind: 'play', from: position, step, first: 0, end: this.total, loops });
     else if (showing === 'result') this.client.send({ kind: 'still-result', position });
     else this.client.send({ kind: 'still-source', clipPlace: this.sourcePlace, frame: sourceFrame });
   }

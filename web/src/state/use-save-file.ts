@@ -13,7 +13,9 @@ export function useSaveFile(project: Project): () => void {
         const { file, missing } = await writeProjectFile(project);
         download(file, `${fileName(project.name)}${PROJECT_FILE_EXTENSION}`);
         if (missing.length > 0)
-          enqueueSnackbar(`Saved without ${missing.join(', ')}: not in this browser any more.`, { variant: 'warning' });
+          enqueueSnackbar(`Saved without ${missing.join(', ')}: not in this browser any more.`, {
+            variant: 'warning',
+          });
         else enqueueSnackbar('Saved as a file, clips included');
       } catch {
         enqueueSnackbar('The file could not be made: there is no memory left for it.', { variant: 'error' });

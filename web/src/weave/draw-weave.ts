@@ -40,7 +40,12 @@ export interface WeaveScene {
   readonly covered: readonly (readonly [number, number])[];
 }
 
-const COLOR = { forward: colors.forward, ramp: colors.forward, backward: colors.backward, hold: colors.hold } as const;
+const COLOR = {
+  forward: colors.forward,
+  ramp: colors.forward,
+  backward: colors.backward,
+  hold: colors.hold,
+} as const;
 const colorOf = (r: Ribbon) => (r.kind === 'ramp' && r.speed < 0 ? colors.backward : COLOR[r.kind]);
 
 /** Draws everything of the weave that stands still while it plays. */
@@ -58,10 +63,25 @@ function drawSourceStrip(c: CanvasRenderingContext2D, scene: WeaveScene): void {
   c.fillStyle = colors.panel;
   c.fillRect(0, top, layout.width, height);
   if (clipFrames === 0) return;
-  drawRuler(c, sourceX, layout.width, clipFrames, layout.rulerBottom - 6, (n) => String(n), -1, 1, scene.covered);
+  drawRuler(
+    c,
+    sourceX,
+    layout.width,
+    clipFrames,
+    layout.rulerBottom - 6,
+    (n) => String(n),
+    -1,
+    1,
+    scene.covered,
+  );
   c.save();
   c.beginPath();
-  c.rect(Math.max(0, sourceX(0)), top, Math.min(layout.width, sourceX(clipFrames)) - Math.max(0, sourceX(0)), height);
+  c.rect(
+    Math.max(0, sourceX(0)),
+    top,
+    Math.min(layout.width, sourceX(clipFrames)) - Math.max(0, sourceX(0)),
+    height,
+  );
   c.clip();
   if (thumbnails) drawThumbnails(c, scene, thumbnails, top, height);
   if (span) {
@@ -93,7 +113,14 @@ function drawThumbnails(
 }
 
 /** Traces one thread from the source strip to the result strip. */
-export function traceThread(path: CanvasPath, fromX: number, toX: number, top: number, bottom: number, moves: boolean): void {
+export function traceThread(
+  path: CanvasPath,
+  fromX: number,
+  toX: number,
+  top: number,
+  bottom: number,
+  moves: boolean,
+): void {
   const middle = (top + bottom) / 2;
   if (moves) path.moveTo(fromX, top);
   path.bezierCurveTo(fromX, middle, toX, middle, toX, bottom);
@@ -126,7 +153,8 @@ function drawThreads(c: CanvasRenderingContext2D, scene: WeaveScene): void {
     c.fillStyle = color;
     c.fill(ribbon);
     const threads = new Path2D();
-    for (const at of threadsOf(r, x1 - x0)) traceThread(threads, sourceX(r.sourceAtResult(at)), resultX(at), top, bottom, true);
+    for (const at of threadsOf(r, x1 - x0))
+      traceThread(threads, sourceX(r.sourceAtResult(at)), resultX(at), top, bottom, true);
     c.globalAlpha = (lit ? 0.95 : 0.34) * (quiet ? 0.4 : 1);
     c.strokeStyle = color;
     c.lineWidth = lit ? 1.25 : 0.8;
@@ -163,10 +191,27 @@ function drawResultStrip(c: CanvasRenderingContext2D, scene: WeaveScene): void {
   }
   for (const at of scene.skips) drawSkip(c, resultX(at), top, height);
   const total = ribbons[ribbons.length - 1]?.resultTo ?? 0;
-  if (total > 0) drawRuler(c, resultX, layout.width, total, layout.resultBottom + 4, (n) => secondsText(n, rateHz), 1, rateHz);
+  if (total > 0)
+    drawRuler(
+      c,
+      resultX,
+      layout.width,
+      total,
+      layout.resultBottom + 4,
+      (n) => secondsText(n, rateHz),
+      1,
+      rateHz,
+    );
 }
 
-function drawHatch(c: CanvasRenderingContext2D, x: number, y: number, width: number, height: number, color: string): void {
+function drawHatch(
+  c: CanvasRenderingContext2D,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+  color: string,
+): void {
   c.save();
   c.beginPath();
   c.rect(x, y, width, height);
@@ -183,7 +228,14 @@ function drawHatch(c: CanvasRenderingContext2D, x: number, y: number, width: num
   c.restore();
 }
 
-function drawSegmentLabel(c: CanvasRenderingContext2D, r: Ribbon, x: number, y: number, width: number, height: number): void {
+function drawSegmentLabel(
+  c: CanvasRenderingContext2D,
+  r: Ribbon,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+): void {
   if (width < 26) return;
   const arrow = r.kind === 'hold' ? '=' : r.speed < 0 ? '‹' : '›';
   const speed = r.kind === 'hold' ? 'hold' : percentText(Math.abs(r.speed) * 100);
@@ -227,7 +279,10 @@ function drawRuler(
   covered: readonly (readonly [number, number])[] = [],
 ): void {
   const perPixel = (scale.invert(1) - scale.invert(0)) / unit;
-  const step = perPixel * 80 < 1 && unit > 1 ? [0.1, 0.2, 0.5, 1].find((s) => s >= perPixel * 80)! * unit : tickStep(perPixel, 80) * unit;
+  const step =
+    perPixel * 80 < 1 && unit > 1
+      ? [0.1, 0.2, 0.5, 1].find((s) => s >= perPixel * 80)! * unit
+      : tickStep(perPixel, 80) * unit;
   c.font = `400 11px ${mono}`;
   c.textBaseline = side === 1 ? 'top' : 'alphabetic';
   c.strokeStyle = colors.line;
@@ -283,4 +338,3 @@ export function heightBetween(layout: WeaveLayout, y: number): number | undefine
   const v = (y - layout.sourceBottom) / (layout.resultTop - layout.sourceBottom);
   return v >= 0 && v <= 1 ? v : undefined;
 }
-

@@ -25,7 +25,11 @@ export function MarkFlags({ clipId, marks, sourceX, width }: Props) {
       setEditing(null);
     };
     return (
-      <Box key={mark.id} onPointerDown={(event) => event.stopPropagation()} sx={{ position: 'absolute', left: x, top: 0, height: 24 }}>
+      <Box
+        key={mark.id}
+        onPointerDown={(event) => event.stopPropagation()}
+        sx={{ position: 'absolute', left: x, top: 0, height: 24 }}
+      >
         <Box
           component="button"
           aria-label={`Mark ${mark.name}, frame ${mark.frame}`}
@@ -78,7 +82,16 @@ export function MarkFlags({ clipId, marks, sourceX, width }: Props) {
               if (event.key === 'Enter') rename((event.target as HTMLInputElement).value);
               if (event.key === 'Escape') setEditing(null);
             }}
-            sx={{ position: 'absolute', left: 12, top: 0, width: 110, px: 0.75, fontSize: 12, bgcolor: colors.raised, borderRadius: 1 }}
+            sx={{
+              position: 'absolute',
+              left: 12,
+              top: 0,
+              width: 110,
+              px: 0.75,
+              fontSize: 12,
+              bgcolor: colors.raised,
+              borderRadius: 1,
+            }}
           />
         )}
       </Box>

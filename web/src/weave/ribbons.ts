@@ -88,4 +88,3 @@ export function ribbonUnder(
     return x >= Math.min(a, b) && x <= Math.max(a, b);
   });
 }
-

@@ -38,18 +38,21 @@ export function SpanHandles({ pieceId, clipId, span, clipFrames, sourceX, layout
     act(words, (p) => setSpan(p, pieceId, next, clipFrames));
     transport.seekSource(clipId, edge === 'out' ? next.out - 1 : next.in);
   };
-  const drag = useDrag(({ args: [edge], first, last, movement: [mx] }) => {
-    if (first) {
-      start.current = span;
-      beginGesture();
-    }
-    const by = Math.round(sourceX.invert(mx) - sourceX.invert(0));
-    change(edge as Edge, by, start.current, 'move the span');
-    if (last) {
-      endGesture();
-      transport.seekResult(0);
-    }
-  });
+  const drag = useDrag(
+    ({ args: [edge], first, last, movement: [mx] }) => {
+      if (first) {
+        start.current = span;
+        beginGesture();
+      }
+      const by = Math.round(sourceX.invert(mx) - sourceX.invert(0));
+      change(edge as Edge, by, start.current, 'move the span');
+      if (last) {
+        endGesture();
+        transport.seekResult(0);
+      }
+    },
+    { pointer: { keys: false } },
+  );
   /** Keeps the press from reaching the strip behind. */
   const bind = (edge: Edge) => {
     const handlers = drag(edge) as { onPointerDown: (event: PointerEvent) => void };

@@ -17,7 +17,11 @@ export function useSize(ref: RefObject<HTMLElement | null>): { width: number; he
 }
 
 /** Sizes a canvas for the display's pixels and gives its context in CSS pixels. */
-export function fitCanvas(canvas: HTMLCanvasElement, width: number, height: number): CanvasRenderingContext2D {
+export function fitCanvas(
+  canvas: HTMLCanvasElement,
+  width: number,
+  height: number,
+): CanvasRenderingContext2D {
   const ratio = window.devicePixelRatio || 1;
   const w = Math.max(1, Math.round(width * ratio));
   const h = Math.max(1, Math.round(height * ratio));

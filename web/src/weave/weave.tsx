@@ -59,9 +59,25 @@ export function Weave({ project, compiled, clip, pieceId }: Props) {
       pieceId: compiled.pieces.length > 1 ? pieceId : null,
       hovered,
       rateHz,
-      skips: compiled.pieces.flatMap((p) => p.compiled.joins.filter((j) => j.skips).map((j) => p.startFrame + j.atFrame)),
+      skips: compiled.pieces.flatMap((p) =>
+        p.compiled.joins.filter((j) => j.skips).map((j) => p.startFrame + j.atFrame),
+      ),
     };
-  }, [width, height, view, compiled, ribbons, clipId, clipFrames, span, thumbnails, pieceId, hovered, project.rate, marks]);
+  }, [
+    width,
+    height,
+    view,
+    compiled,
+    ribbons,
+    clipId,
+    clipFrames,
+    span,
+    thumbnails,
+    pieceId,
+    hovered,
+    project.rate,
+    marks,
+  ]);
 
   useEffect(() => {
     if (still.current && width > 0) drawWeave(fitCanvas(still.current, width, height), scene);
@@ -73,7 +89,12 @@ export function Weave({ project, compiled, clip, pieceId }: Props) {
       const { showing, position, sourceFrame } = usePlayback.getState();
       const ribbon = ribbonAt(ribbons, position);
       const shownHere = showing === 'result' && ribbon && ribbon.clipId === clipId;
-      const source = showing === 'source' ? sourceFrame + 0.5 : shownHere ? ribbon.sourceAtResult(position + 0.5) : undefined;
+      const source =
+        showing === 'source'
+          ? sourceFrame + 0.5
+          : shownHere
+            ? ribbon.sourceAtResult(position + 0.5)
+            : undefined;
       const result = showing === 'result' && ribbon ? position + 0.5 : undefined;
       drawPlayhead(fitCanvas(moving.current, width, height), scene, {
         ...(result !== undefined && { resultFrame: result }),
@@ -88,22 +109,33 @@ export function Weave({ project, compiled, clip, pieceId }: Props) {
     const box = frame.current!.getBoundingClientRect();
     return { x: event.clientX - box.left, y: event.clientY - box.top };
   };
-  const sourceFrameAt = (x: number) => Math.min(clipFrames - 1, Math.max(0, Math.floor(scene.sourceX.invert(x))));
+  const sourceFrameAt = (x: number) =>
+    Math.min(clipFrames - 1, Math.max(0, Math.floor(scene.sourceX.invert(x))));
   const resultFrameAt = (x: number) =>
     Math.min(compiled.totalFrames - 1, Math.max(0, Math.floor(scene.resultX.invert(x))));
   const zone = useRef<'source' | 'result' | 'threads'>('threads');
-  const bindDrag = useDrag(({ first, event, xy: [clientX, clientY] }) => {
-    const { x, y } = local({ clientX, clientY });
-    if (first) {
-      (event.currentTarget as HTMLElement | null)?.focus({ preventScroll: true });
-      zone.current = y < scene.layout.sourceBottom ? 'source' : y >= scene.layout.resultTop - 8 ? 'result' : 'threads';
-      const ribbon = zone.current === 'source' ? undefined : zone.current === 'result' ? ribbonAt(ribbons, resultFrameAt(x)) : hovered;
-      if (ribbon) setPlayback({ pieceId: ribbon.pieceId });
-    }
-    if (zone.current === 'source' && clipId && clipFrames > 0) transport.seekSource(clipId, sourceFrameAt(x));
-    else if (zone.current === 'result' && compiled.totalFrames > 0) transport.seekResult(resultFrameAt(x));
-    else if (first && hovered) transport.seekResult(hovered.resultFrom);
-  }, { pointer: { keys: false } });
+  const bindDrag = useDrag(
+    ({ first, event, xy: [clientX, clientY] }) => {
+      const { x, y } = local({ clientX, clientY });
+      if (first) {
+        (event.currentTarget as HTMLElement | null)?.focus({ preventScroll: true });
+        zone.current =
+          y < scene.layout.sourceBottom ? 'source' : y >= scene.layout.resultTop - 8 ? 'result' : 'threads';
+        const ribbon =
+          zone.current === 'source'
+            ? undefined
+            : zone.current === 'result'
+              ? ribbonAt(ribbons, resultFrameAt(x))
+              : hovered;
+        if (ribbon) setPlayback({ pieceId: ribbon.pieceId });
+      }
+      if (zone.current === 'source' && clipId && clipFrames > 0)
+        transport.seekSource(clipId, sourceFrameAt(x));
+      else if (zone.current === 'result' && compiled.totalFrames > 0) transport.seekResult(resultFrameAt(x));
+      else if (first && hovered) transport.seekResult(hovered.resultFrom);
+    },
+    { pointer: { keys: false } },
+  );
 
   useGesture(
     {
@@ -148,13 +180,30 @@ export function Weave({ project, compiled, clip, pieceId }: Props) {
       onPointerLeave={() => setHovered(undefined)}
       aria-label="Weave: the source above, the result below"
       role="group"
-      sx={{ position: 'relative', flex: 1, minHeight: 220, overflow: 'hidden', touchAction: 'none', userSelect: 'none' }}
+      sx={{
+        position: 'relative',
+        flex: 1,
+        minHeight: 220,
+        overflow: 'hidden',
+        touchAction: 'none',
+        userSelect: 'none',
+      }}
     >
       <canvas ref={still} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} />
-      <canvas ref={moving} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', pointerEvents: 'none' }} />
+      <canvas
+        ref={moving}
+        style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', pointerEvents: 'none' }}
+      />
       {clip && <MarkFlags clipId={clip.clip.id} marks={marks} sourceX={scene.sourceX} width={width} />}
       {span && clipId && pieceId && width > 0 && (
-        <SpanHandles pieceId={pieceId} clipId={clipId} span={span} clipFrames={clipFrames} sourceX={scene.sourceX} layout={scene.layout} />
+        <SpanHandles
+          pieceId={pieceId}
+          clipId={clipId}
+          span={span}
+          clipFrames={clipFrames}
+          sourceX={scene.sourceX}
+          layout={scene.layout}
+        />
       )}
       {hint && (
         <Box
@@ -181,10 +230,16 @@ interface View {
 }
 
 /** The stretch of the clip on the source strip; the whole clip when another comes. */
-function useView(clipId: string | undefined, clipFrames: number): [View, (change: (v: View) => View) => void] {
+function useView(
+  clipId: string | undefined,
+  clipFrames: number,
+): [View, (change: (v: View) => View) => void] {
   const key = `${clipId}:${clipFrames}`;
   const [state, setState] = useState<{ key: string; view: View }>();
-  const view = useMemo(() => (state?.key === key ? state.view : { from: 0, to: Math.max(1, clipFrames) }), [state, key, clipFrames]);
+  const view = useMemo(
+    () => (state?.key === key ? state.view : { from: 0, to: Math.max(1, clipFrames) }),
+    [state, key, clipFrames],
+  );
   return [view, (change) => setState({ key, view: change(view) })];
 }
 
@@ -195,6 +250,9 @@ function shifted(v: View, by: number, clipFrames: number): View {
 
 function zoomed(v: View, factor: number, around: number, clipFrames: number): View {
   const length = Math.min(clipFrames, Math.max(Math.min(12, clipFrames), (v.to - v.from) * factor));
-  const from = Math.min(clipFrames - length, Math.max(0, around - ((around - v.from) * length) / (v.to - v.from)));
+  const from = Math.min(
+    clipFrames - length,
+    Math.max(0, around - ((around - v.from) * length) / (v.to - v.from)),
+  );
   return { from, to: from + length };
 }

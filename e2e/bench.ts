@@ -1,0 +1,82 @@
+/** `npm run bench`: ratios and counts of the real code in Chromium and Node, not bare times. */
+import { readFile } from 'node:fs/promises';
+import { compilePiece } from '@skipback/core/project/compile';
+import type { Measured } from '../web/src/measure/measure';
+import { codedClip } from './coded-clips';
+import { addBoomerang, setSpan, startWith } from './journey';
+import { openStage } from './stage';
+
+const RUNS = 3;
+const median = (values: number[]) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)]!;
+
+const stage = await openStage();
+try {
+  const clip = await codedClip('large');
+  const bytes = (await readFile(clip)).toString('base64');
+  const { page } = await stage.newPage();
+  await page.goto(`${stage.address}/bench.html`);
+  const runs: Measured[] = [];
+  for (let i = 0; i < RUNS; i++)
+    runs.push(
+      await page.evaluate(async (base64) => {
+        const file = new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], 'large.mp4');
+        const { measure } = window as unknown as {
+          measure: (f: File, first: number, end: number, trips: number) => Promise<Measured>;
+        };
+        return measure(file, 100, 160, 5);
+      }, bytes),
+    );
+  const one = runs[0]!;
+  const ratios = runs.map((r) => r.renderFps / r.bareFps);
+  console.log('60-frame span, 5 trips, 1280x720 H.264 with one key frame in 250:');
+  console.log(
+    `  result frames ${one.resultFrames}, distinct ${one.distinctFrames}, lead-in ${one.leadInFrames}`,
+  );
+  console.log(
+    `  decoded ${one.decodedFrames} (planned ${one.plannedDecodes}; distinct + lead-in ${one.distinctFrames + one.leadInFrames})`,
+  );
+  console.log(
+    `  decoded per distinct frame shown, without the lead-in: ${((one.decodedFrames - one.leadInFrames) / one.distinctFrames).toFixed(3)}`,
+  );
+  console.log(`  decoded per result frame: ${(one.decodedFrames / one.resultFrames).toFixed(3)}`);
+  console.log(
+    `  render speed against the bare encoder: ${median(ratios).toFixed(2)} (${ratios.map((r) => r.toFixed(2)).join(', ')})`,
+  );
+  console.log(
+    `  peak bytes of pictures held: ${(one.peakBytes / 2 ** 20).toFixed(0)} MiB of 512; left open: ${one.leftOpen}`,
+  );
+
+  const { page: bench } = await stage.newPage();
+  await startWith(bench, clip);
+  await setSpan(bench, 100, 160);
+  await addBoomerang(bench, { trips: 5, back: '100', turn: 'once' });
+  await bench.keyboard.press('Shift+L');
+  await bench.keyboard.press('Space');
+  await bench.waitForTimeout(10_000);
+  console.log(
+    `Preview of the same, ten seconds from a cold start: ${await bench.getByTestId('stats').textContent()}`,
+  );
+} finally {
+  await stage.close();
+}
+
+const table = { kind: 'constant', rate: { num: 30, den: 1 }, count: 900 } as const;
+const values = { by: 'trips', trips: 999, length: 2, backPercent: 150, turn: 'once', ends: 'home' };
+const piece = {
+  id: 'p',
+  clipId: 'c',
+  span: { in: 10, out: 20 },
+  chain: [
+    { id: 'a', move: 'boomerang', on: true, values: { ...values, trips: 5 } },
+    { id: 'b', move: 'boomerang', on: true, values: { ...values, trips: 500 } },
+  ],
+};
+const clip = { id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null };
+const compile = () => compilePiece(piece, clip, table, table.rate);
+for (let i = 0; i < 5; i++) compile();
+const began = performance.now();
+const compiled = compile();
+const took = performance.now() - began;
+console.log(
+  `${compiled.path.segments.length} segments, ${compiled.shown.length} frames compiled, sampled, checked: ${took < 50 ? 'within' : 'OVER'} 50 ms (${took.toFixed(0)})`,
+);

@@ -1,0 +1,49 @@
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+/** What each room may not import: arrows run web -> media -> core, server -> core. */
+const ARROWS = [
+  {
+    files: ['core/**/*.ts'],
+    forbidden: ['@skipback/*', 'react', 'react-*', '@mui/*', 'mediabunny', 'dexie', 'fastify', 'node:*'],
+  },
+  {
+    files: ['media/**/*.ts'],
+    forbidden: ['@skipback/web*', '@skipback/server*', 'react', 'react-*', '@mui/*', 'fastify', 'node:*'],
+  },
+  {
+    files: ['web/src/**/*.{ts,tsx}'],
+    forbidden: ['@skipback/server*', 'fastify', 'node:*', 'mediabunny', 'dexie'],
+  },
+  {
+    files: ['server/**/*.ts'],
+    forbidden: ['@skipback/web*', '@skipback/media*', 'react', 'mediabunny', 'dexie'],
+  },
+];
+
+export default tseslint.config(
+  { ignores: ['**/dist/**', '**/dist-test/**', 'build/**', 'e2e/.work/**', 'node_modules/**'] },
+  ...tseslint.configs.recommended,
+  {
+    plugins: { 'react-hooks': reactHooks },
+    rules: {
+      eqeqeq: 'error',
+      'react-hooks/rules-of-hooks': 'error',
+      'react-hooks/exhaustive-deps': 'error',
+      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/no-unused-expressions': ['error', { allowTernary: true, allowShortCircuit: true }],
+    },
+  },
+  ...ARROWS.map(({ files, forbidden }) => ({
+    files,
+    ignores: ['**/*.test.ts'],
+    plugins: { 'react-hooks': reactHooks },
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        { patterns: [{ group: forbidden, message: 'Arrows run web -> media -> core, server -> core.' }] },
+      ],
+    },
+  })),
+);
