@@ -4,18 +4,26 @@ import { drawThumbnails } from './thumbnails';
 
 const reply = (message: ImportReply) => self.postMessage(message);
 
+/** Thumbnails are drawn one clip after the other, in the order asked for, so that the first is there soon. */
+let drawing: Promise<unknown> = Promise.resolve();
+
+async function answer(request: ImportRequest): Promise<ImportReply> {
+  const { id } = request;
+  if (request.kind === 'inspect')
+    return { id, kind: 'inspected', inspection: await inspectClip(request.file, request.name) };
+  const sheet = drawing.then(() => drawThumbnails(request.clip));
+  drawing = sheet.catch(() => undefined);
+  return { id, kind: 'thumbnails', sheet: await sheet };
+}
+
 self.addEventListener('message', ({ data }: MessageEvent<ImportRequest>) => {
-  void (async () => {
-    try {
-      if (data.kind === 'inspect')
-        reply({ id: data.id, kind: 'inspected', inspection: await inspectClip(data.file, data.name) });
-      else reply({ id: data.id, kind: 'thumbnails', sheet: await drawThumbnails(data.clip) });
-    } catch (error) {
-      reply({
+  answer(data)
+    .catch((error: unknown): ImportReply => {
+      return {
         id: data.id,
         kind: 'failed',
         sentence: error instanceof Error ? error.message : String(error),
-      });
-    }
-  })();
+      };
+    })
+    .then(reply);
 });

@@ -69,6 +69,7 @@ export function TopBar({
         height: 46,
         flex: 'none',
         borderBottom: `1px solid ${colors.line}`,
+        position: 'relative',
       }}
     >
       <ButtonBase
@@ -112,8 +113,11 @@ export function TopBar({
         <span role="status">{WORDS[saving]}</span>
         {saving === 'refused' ? '. Save a file' : ''}
       </ButtonBase>
-      <Box sx={{ flex: 1 }} />
-      <Box component="nav" aria-label="Views" sx={{ display: 'flex', gap: 0.5 }}>
+      <Box
+        component="nav"
+        aria-label="Views"
+        sx={{ display: 'flex', gap: 0.5, position: 'absolute', left: '50%', transform: 'translateX(-50%)' }}
+      >
         {tab(`/project/${project.id}`, 'Weave', true)}
         {tab(`/project/${project.id}/render`, 'Render', false)}
       </Box>

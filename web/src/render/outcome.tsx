@@ -33,7 +33,7 @@ export function Outcome({ state }: { readonly state: Ended }) {
           )}
         </svg>
         {proof.asOrdered
-          ? `${state.name} is there; reopened and counted, it is what was ordered`
+          ? `${state.name} is ready: opened again, every frame is there`
           : `${state.name} is not what was ordered`}
       </Box>
       {rows.map(([label, value]) => (

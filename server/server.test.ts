@@ -1,0 +1,30 @@
+/** @jest-environment node */
+import { createServer } from './server';
+
+describe('the server', () => {
+  const get = async (url: string, headers: Record<string, string> = {}) => {
+    const server = await createServer();
+    const reply = await server.inject({ url, headers });
+    await server.close();
+    return reply;
+  };
+
+  it('isolates its pages and allows nothing from elsewhere', async () => {
+    const { headers } = await get('/demo/projects/lamplighter.json');
+    expect(headers['cross-origin-opener-policy']).toBe('same-origin');
+    expect(headers['cross-origin-embedder-policy']).toBe('require-corp');
+    expect(headers['content-security-policy']).toContain("default-src 'self'");
+    expect(headers['content-security-policy']).not.toContain('unsafe-eval');
+  });
+
+  it('serves byte ranges of the demo', async () => {
+    const reply = await get('/demo/media/drummer.mp4', { range: 'bytes=4-7' });
+    expect(reply.statusCode).toBe(206);
+    expect(reply.rawPayload.toString()).toBe('ftyp');
+  });
+
+  it('has a plain answer for what is not there, and no way out of its folders', async () => {
+    expect((await get('/nothing.js')).statusCode).toBe(404);
+    expect((await get('/demo/media/../../package.json')).statusCode).toBe(404);
+  });
+});
