@@ -5,5 +5,5 @@ export default {
   transform: {
     '^.+\\.[jt]sx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }],
   },
-  transformIgnorePatterns: ['/node_modules/(?!(mediabunny)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(?:.*/)?(?:mediabunny|content-disposition|cookie)/)'],
 };

@@ -1,4 +1,3 @@
-/** @jest-environment node */
 import { createServer } from './server';
 
 describe('the server', () => {
