@@ -1,7 +1,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { WORK, codedClip, run } from './coded-clips';
-import { expect, startWith, test } from './journey';
+import { WORK, codedClip, probe, run } from './coded-clips';
+import { expect, render, startWith, test } from './journey';
 
 /** Writes a file for a journey and gives its path. */
 async function made(name: string, bytes: Buffer): Promise<string> {
@@ -100,6 +100,42 @@ for (const [name, frames] of [
     await download;
     await expect(page.getByTestId('render-proof')).toHaveAttribute('data-as-ordered', 'true');
   });
+
+for (const { words, args, size } of [
+  { words: 'turned a quarter', args: ['-metadata:s:v:0', 'rotate=90'], size: { width: 360, height: 640 } },
+  {
+    words: 'of non-square pixels',
+    args: ['-bsf:v', 'h264_metadata=sample_aspect_ratio=4/3'],
+    size: { width: 852, height: 360 },
+  },
+])
+  test(`a clip ${words} is seen and rendered as it is meant`, async ({ page }) => {
+    const path = join(WORK, `shape-${size.width}.mp4`);
+    await run('ffmpeg', ['-y', '-i', await codedClip('single'), '-c', 'copy', ...args, path]);
+    await startWith(page, path);
+    await expect(page.getByTestId('length')).toContainText('1 f');
+    const file = await render(page, 'mp4-h264', join(WORK, `shape-${size.width}-out.mp4`));
+    expect(await probe(file)).toMatchObject(size);
+  });
+
+test('a render goes straight to the file chosen, where the browser can', async ({ page }) => {
+  await page.addInitScript(() => {
+    const pick = async () =>
+      (await navigator.storage.getDirectory()).getFileHandle('chosen.mp4', { create: true });
+    Object.assign(window, { showSaveFilePicker: pick });
+  });
+  await page.reload();
+  await startWith(page, await codedClip('bframes'));
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  await page.getByRole('button', { name: /^Render \d+ frames/ }).click();
+  await expect(page.getByTestId('render-proof')).toContainText('chosen.mp4 is ready');
+  await expect(page.getByTestId('render-proof')).toHaveAttribute('data-as-ordered', 'true');
+  const bytes = await page.evaluate(async () => {
+    const root = await navigator.storage.getDirectory();
+    return (await (await root.getFileHandle('chosen.mp4')).getFile()).size;
+  });
+  expect(bytes).toBeGreaterThan(10_000);
+});
 
 test.describe('when the browser will not keep files', () => {
   test.use({ allowedErrors: [/quota/i] });

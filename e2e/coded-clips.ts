@@ -119,7 +119,6 @@ export const CODED = {
   },
   single: { file: 'single.mp4', ...size, frames: 1, rate: '25', encode: x264() },
   late: { file: 'late.mkv', ...size, frames: 100, rate: '25', encode: x264('-output_ts_offset', '3.2') },
-  turned: { file: 'turned.mp4', ...size, frames: 40, rate: '25', encode: x264() },
 } as const satisfies Record<string, ClipRecipe>;
 
 /** Luma of one coded frame: a slowly moving ramp, and across its middle the cells of the number. */

@@ -64,7 +64,7 @@ export async function render(
   if (!page.url().endsWith('/render')) await page.getByRole('link', { name: 'Render' }).first().click();
   await page.getByLabel('File', { exact: true }).selectOption(format);
   const download = page.waitForEvent('download', { timeout: 90_000 });
-  await page.getByRole('button', { name: /^Render \d+ frames/ }).click();
+  await page.getByRole('button', { name: /^Render \d+ frames?/ }).click();
   await (await download).saveAs(to);
   await expect(page.getByTestId('render-proof')).toHaveAttribute('data-as-ordered', 'true');
   return to;

@@ -135,7 +135,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
                 disabled={frames === 0 || !possible}
                 onClick={() => void start(settings)}
               >
-                Render {frames} frames
+                Render {frames} {frames === 1 ? 'frame' : 'frames'}
               </Button>
             )}
             {!possible && (
