@@ -102,7 +102,11 @@ for (const [name, frames] of [
   });
 
 for (const { words, args, size } of [
-  { words: 'turned a quarter', args: ['-c', 'copy', '-metadata:s:v:0', 'rotate=90'], size: { width: 360, height: 640 } },
+  {
+    words: 'turned a quarter',
+    args: ['-c', 'copy', '-metadata:s:v:0', 'rotate=90'],
+    size: { width: 360, height: 640 },
+  },
   {
     words: 'of non-square pixels',
     args: ['-c:v', 'libx264', '-vf', 'setsar=4/3'],

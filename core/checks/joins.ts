@@ -13,7 +13,9 @@ export interface Join {
   readonly after: number;
   /** Source frames of unexpected jump; 0 where the picture goes on as it went. */
   readonly jumpFrames: number;
-  /** Whether the picture skips here. */
+  /** Whether a move jumps here on purpose. */
+  readonly meant: boolean;
+  /** Whether the picture skips here without being meant to. */
   readonly skips: boolean;
   /** Whether a frame rests here longer than it does on either side. */
   readonly doubles: boolean;
@@ -39,7 +41,8 @@ function measure(first: Segment, second: Segment, path: TimePath, table: FrameTa
   const over = advance > high + SLACK ? advance - high : advance < low - SLACK ? advance - low : 0;
   const moving = Math.min(Math.abs(stepOut), Math.abs(stepIn));
   const doubles = before === after && moving > 1 - SLACK;
-  return { atFrame, before, after, jumpFrames: over, skips: over !== 0, doubles };
+  const meant = second.cutBefore === true;
+  return { atFrame, before, after, jumpFrames: over, meant, skips: over !== 0 && !meant, doubles };
 }
 
 /** Every join inside a path, in order. */

@@ -25,6 +25,8 @@ export type Field<V> = {
   | { readonly kind: 'percent'; readonly min: number; readonly max: number }
   | { readonly kind: 'frames'; readonly min: number; readonly max: number }
   | { readonly kind: 'choice'; readonly options: readonly { value: string; label: string }[] }
+  /** A list typed as one line; `read` gives undefined for what makes no sense. */
+  | { readonly kind: 'text'; read(typed: string): unknown; write(value: unknown): string }
 );
 
 /**
@@ -41,5 +43,7 @@ export interface Move<V> {
   readonly fields: readonly Field<V>[];
   /** The shape on the card: source time at evenly spaced result times, both 0 to 1. */
   readonly shape: readonly number[];
+  /** Values that suit what the move is added to, over the defaults. */
+  suggest?(path: TimePath, context: MoveContext): Partial<V>;
   apply(path: TimePath, values: V, context: MoveContext): MoveResult;
 }

@@ -1,10 +1,20 @@
 import { z } from 'zod';
-import { type Notice, failure } from '../notice';
-import type { TimePath } from '../path/path';
+import { type Notice, failure, warning } from '../notice';
+import { type TimePath, joinPaths, pathFrames, slicePath } from '../path/path';
 import { boomerang } from './boomerang';
+import { bounce } from './bounce';
+import { coast } from './coast';
 import { fit } from './fit';
-import type { Move, MoveContext } from './move';
+import { hold } from './hold';
+import type { Move, MoveContext, MoveResult } from './move';
+import { pattern } from './pattern';
+import { ramp } from './ramp';
+import { rewind } from './rewind';
+import { scratch } from './scratch';
 import { speed } from './speed';
+import { spool } from './spool';
+import { step } from './step';
+import { stutter } from './stutter';
 
 /** A move whose values are only known to fit its own schema. */
 export type AnyMove = Move<Record<string, unknown>>;
@@ -12,7 +22,21 @@ export type AnyMove = Move<Record<string, unknown>>;
 const widen = <V>(move: Move<V>): AnyMove => move as unknown as AnyMove;
 
 /** All moves, in the order of the cards. Adding one: its file, and a line here. */
-export const MOVES: readonly AnyMove[] = [widen(speed), widen(boomerang), widen(fit)];
+export const MOVES: readonly AnyMove[] = [
+  widen(speed),
+  widen(ramp),
+  widen(boomerang),
+  widen(rewind),
+  widen(scratch),
+  widen(stutter),
+  widen(hold),
+  widen(spool),
+  widen(coast),
+  widen(step),
+  widen(bounce),
+  widen(pattern),
+  widen(fit),
+];
 
 export function moveById(id: string): AnyMove | undefined {
   return MOVES.find((m) => m.id === id);
@@ -24,6 +48,11 @@ export const ChainStepSchema = z.object({
   move: z.string().min(1),
   on: z.boolean(),
   values: z.record(z.string(), z.unknown()),
+  /** Result frames [from, to) of what comes in that it works on; everything when left out. */
+  zone: z
+    .object({ from: z.int().min(0), to: z.int().min(1) })
+    .refine((zone) => zone.to > zone.from, 'a zone ends after it begins')
+    .optional(),
 });
 export type ChainStep = z.infer<typeof ChainStepSchema>;
 
@@ -64,9 +93,37 @@ export function applyChain(
         ],
       };
     }
-    const result = move.apply(path, values.data, context);
+    const result = applyInZone(path, step.zone, (part) => move.apply(part, values.data, context));
     path = result.path;
     return { stepId, notices: result.notices };
   });
   return { path, steps };
+}
+
+/** Applies a move to a stretch only; what is before and after it stays, shifted but not lost. */
+function applyInZone(
+  path: TimePath,
+  zone: ChainStep['zone'],
+  apply: (part: TimePath) => MoveResult,
+): MoveResult {
+  if (!zone) return apply(path);
+  const total = pathFrames(path);
+  const from = Math.min(zone.from, total);
+  const to = Math.min(zone.to, total);
+  if (to <= from)
+    return {
+      path,
+      notices: [
+        warning(
+          'zone-outside',
+          `What comes in has only ${total} frames; its zone begins after them.`,
+          'Move the zone earlier.',
+        ),
+      ],
+    };
+  const { path: inside, notices } = apply(slicePath(path, from, to));
+  return {
+    path: joinPaths(path.rate, [slicePath(path, 0, from), inside, slicePath(path, to, total)]),
+    notices,
+  };
 }

@@ -1,8 +1,6 @@
 import fc from 'fast-check';
 import type { FrameTable } from '../clip/frame-table';
-import { boomerang } from '../moves/boomerang';
-import { fit } from '../moves/fit';
-import { speed } from '../moves/speed';
+import { applyChain, moveById } from '../moves/registry';
 import { STANDARD_RATES, rational } from '../time/rational';
 import {
   joinPaths,
@@ -56,57 +54,123 @@ describe('time paths', () => {
     );
   });
 
-  it('through any chain of moves stay inside the clip, whole and without NaN', () => {
-    const moves = fc.array(
-      fc.oneof(
-        fc
-          .record({
-            percent: fc.integer({ min: 5, max: 3000 }),
-            direction: fc.constantFrom('forward' as const, 'backward' as const),
-          })
-          .map(
-            (v) => (p: Parameters<typeof speedUp>[0], t: FrameTable) =>
-              speed.apply(p, { ...speed.defaults, ...v }, { table: t }).path,
+  it('through any chain of moves with any values stay inside the clip, whole and without NaN', () => {
+    const whole = (max: number, min = 0) => fc.integer({ min, max });
+    const anyStep = fc.oneof(
+      fc.record({
+        move: fc.constant('speed'),
+        values: fc.record({ percent: whole(3000, 5), direction: fc.constantFrom('forward', 'backward') }),
+      }),
+      fc.record({
+        move: fc.constant('boomerang'),
+        values: fc.record({
+          trips: whole(3, 1),
+          backPercent: whole(900, 5),
+          turn: fc.constantFrom('once', 'twice'),
+          ends: fc.constantFrom('home', 'away'),
+        }),
+      }),
+      fc.record({
+        move: fc.constant('ramp'),
+        values: fc.record({
+          points: fc.array(fc.record({ at: whole(300), percent: whole(800, 2) }), {
+            minLength: 1,
+            maxLength: 4,
+          }),
+          width: whole(60),
+          soft: fc.constantFrom('none', 'in', 'out', 'both'),
+        }),
+      }),
+      fc.record({
+        move: fc.constant('rewind'),
+        values: fc.record({
+          from: fc.constantFrom('end', 'frame'),
+          at: whole(300, 1),
+          to: whole(1500),
+          percent: whole(900, 5),
+        }),
+      }),
+      fc.record({
+        move: fc.constant('scratch'),
+        values: fc.record({
+          at: whole(300),
+          slice: whole(40, 1),
+          strokes: whole(5, 1),
+          shape: fc.constantFrom('even', 'snap', 'drag'),
+          faster: whole(90),
+        }),
+      }),
+      fc.record({
+        move: fc.constant('stutter'),
+        values: fc.record({ at: whole(300), slice: whole(40, 1), repeats: whole(6, 2), shorter: whole(90) }),
+      }),
+      fc.record({ move: fc.constant('hold'), values: fc.record({ at: whole(300), length: whole(60, 1) }) }),
+      fc.record({
+        move: fc.constant('spool'),
+        values: fc.record({
+          factor: whole(30, 2),
+          direction: fc.constantFrom('forward', 'backward'),
+          ease: whole(40),
+        }),
+      }),
+      fc.record({
+        move: fc.constant('coast'),
+        values: fc.record({ from: whole(800, 1), to: whole(800, 1), over: whole(200, 2) }),
+      }),
+      fc.record({ move: fc.constant('step'), values: fc.record({ rate: whole(60, 1) }) }),
+      fc.record({
+        move: fc.constant('bounce'),
+        values: fc.record({
+          instants: fc.array(whole(1500), { minLength: 2, maxLength: 5 }),
+          leg: whole(40, 1),
+          soft: whole(100),
+        }),
+      }),
+      fc.record({
+        move: fc.constant('pattern'),
+        values: fc.record({
+          slices: whole(8, 1),
+          length: whole(12, 1),
+          steps: fc.array(
+            fc.record({ slice: whole(8, 1), way: fc.constantFrom('forward', 'backward', 'hold', 'off') }),
+            { minLength: 1, maxLength: 8 },
           ),
-        fc
-          .record({
-            trips: fc.integer({ min: 1, max: 4 }),
-            backPercent: fc.integer({ min: 5, max: 900 }),
-            turn: fc.constantFrom('once' as const, 'twice' as const),
-            ends: fc.constantFrom('home' as const, 'away' as const),
-          })
-          .map(
-            (v) => (p: Parameters<typeof speedUp>[0], t: FrameTable) =>
-              boomerang.apply(p, { ...boomerang.defaults, ...v }, { table: t }).path,
-          ),
-        fc
-          .integer({ min: 1, max: 500 })
-          .map(
-            (length) => (p: Parameters<typeof speedUp>[0], t: FrameTable) =>
-              fit.apply(p, { length, by: 'repeats' }, { table: t }).path,
-          ),
-      ),
-      { maxLength: 3 },
+        }),
+      }),
+      fc.record({
+        move: fc.constant('fit'),
+        values: fc.record({ length: whole(500, 1), by: fc.constantFrom('repeats', 'speed', 'trimming') }),
+      }),
     );
+    const zone = fc.option(fc.record({ from: whole(100), length: whole(100, 1) }), { nil: undefined });
     fc.assert(
       fc.property(
         table,
         rates,
         fc.nat(1199),
-        fc.integer({ min: 1, max: 300 }),
-        moves,
-        (t, rate, first, length, chain) => {
-          let p = spanPath(t, first, first + length, rate);
-          for (const move of chain) p = move(p, t);
+        whole(300, 1),
+        fc.array(fc.tuple(anyStep, zone), { maxLength: 4 }),
+        (t, rate, first, length, steps) => {
+          const chain = steps.map(([{ move, values }, z], i) => ({
+            id: String(i),
+            move,
+            on: true,
+            values: { ...moveById(move)!.defaults, ...values },
+            ...(z && { zone: { from: z.from, to: z.from + z.length } }),
+          }));
+          const { path: p, steps: applied } = applyChain(spanPath(t, first, first + length, rate), chain, {
+            table: t,
+          });
+          expect(applied.flatMap((s) => s.notices).filter((n) => n.level === 'error')).toEqual([]);
+          expect(p.segments.length).toBeGreaterThan(0);
           expect(staysInside(p, t)).toBe(true);
           expect(p.segments.every((s) => Number.isInteger(s.frames) && s.frames >= 1)).toBe(true);
           expect(p.segments.every((s) => [s.from, s.to, s.speedIn, s.speedOut].every(Number.isFinite))).toBe(
             true,
           );
-          const end = Math.min(1200, first + length);
-          expect(sampleFrames(p, t).every((f) => f >= first && f < end)).toBe(true);
         },
       ),
+      { numRuns: 400 },
     );
   });
 

@@ -1,7 +1,15 @@
 import { type FrameTable, durationOf, frameAt, frameCount, startOf } from '../clip/frame-table';
 import { type Rational, toNumber } from '../time/rational';
 import { frame, roundHalfUp, seconds } from '../time/units';
-import { type Segment, evenSegment, retimeSegment, reverseSegment, sourceAt, splitSegment } from './segment';
+import {
+  cutTo,
+  type Segment,
+  evenSegment,
+  retimeSegment,
+  reverseSegment,
+  sourceAt,
+  splitSegment,
+} from './segment';
 
 /** Result time to source time of one piece: segments in a row at the project's rate. */
 export interface TimePath {
@@ -35,7 +43,28 @@ export function joinPaths(rate: Rational, paths: readonly TimePath[]): TimePath 
 
 /** The path played the other way; twice gives the path. */
 export function reversePath(path: TimePath): TimePath {
-  return { rate: path.rate, segments: path.segments.map(reverseSegment).reverse() };
+  const { segments } = path;
+  const reversed = segments.map((segment, i) => {
+    const turned = reverseSegment(segment);
+    return segments[i + 1]?.cutBefore ? cutTo(turned) : turned;
+  });
+  return { rate: path.rate, segments: reversed.reverse() };
+}
+
+/** The path whose first segment begins with a jump that is meant. */
+export function cutToPath(path: TimePath): TimePath {
+  const [first, ...rest] = path.segments;
+  return first ? { rate: path.rate, segments: [cutTo(first), ...rest] } : path;
+}
+
+/** Source instant at result position `at`, fractions allowed; the path's ends beyond them. */
+export function instantAt(path: TimePath, at: number): number {
+  let start = 0;
+  for (const segment of path.segments) {
+    if (at <= start + segment.frames) return sourceAt(segment, Math.max(0, at - start), path.rate);
+    start += segment.frames;
+  }
+  return path.segments[path.segments.length - 1]!.to;
 }
 
 /** The parts before and from result frame `at`; a part may be empty. */

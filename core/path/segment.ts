@@ -14,6 +14,8 @@ export interface Segment {
   readonly to: Seconds;
   readonly speedIn: number;
   readonly speedOut: number;
+  /** Set where a move jumps on purpose at this segment's beginning: a cut, not a mistake. */
+  readonly cutBefore?: true;
 }
 
 export type SegmentKind = 'forward' | 'backward' | 'hold' | 'ramp';
@@ -55,8 +57,24 @@ export function splitSegment(segment: Segment, at: number, rate: Rational): [Seg
   const speed = speedAt(segment, at, rate);
   return [
     { ...segment, frames: at, to: middle, speedOut: speed },
-    { ...segment, frames: segment.frames - at, from: middle, speedIn: speed },
+    { ...uncut(segment), frames: segment.frames - at, from: middle, speedIn: speed },
   ];
+}
+
+/** A segment that stays on one instant. */
+export function holdSegment(frames: number, at: number): Segment {
+  return { frames, from: seconds(at), to: seconds(at), speedIn: 0, speedOut: 0 };
+}
+
+/** The segment, marked as beginning with a jump that is meant. */
+export function cutTo(segment: Segment): Segment {
+  return { ...segment, cutBefore: true };
+}
+
+/** The segment without that mark. */
+export function uncut(segment: Segment): Segment {
+  const { cutBefore: _, ...rest } = segment;
+  return rest;
 }
 
 /** The segment played the other way. */

@@ -1,0 +1,79 @@
+import { z } from 'zod';
+import { frameAt, frameCount, startOf } from '../clip/frame-table';
+import { type Notice, warning } from '../notice';
+import { instantAt, pathFrames } from '../path/path';
+import { type Segment, evenSegment } from '../path/segment';
+import { frame, seconds } from '../time/units';
+import type { Move } from './move';
+
+const schema = z.object({
+  instants: z.array(z.int().min(0).max(10_000_000)).min(2).max(500),
+  leg: z.int().min(1).max(10_000),
+  soft: z.number().min(0).max(100),
+});
+type Values = z.infer<typeof schema>;
+
+/** From one chosen frame of the clip to the next and on, each leg as long as the others. */
+export const bounce: Move<Values> = {
+  id: 'bounce',
+  name: 'Bounce',
+  summary: 'Back and forth between chosen frames of the clip, one leg after another.',
+  schema,
+  defaults: { instants: [0, 30, 10, 40], leg: 15, soft: 60 },
+  suggest: (path, { table }) => {
+    const at = (share: number) => frameAt(table, seconds(instantAt(path, pathFrames(path) * share)));
+    return { instants: [at(0), at(1), at(0.35), at(0.8), at(0)] };
+  },
+  shape: [0.1, 0.5, 0.95, 0.6, 0.25, 0.55, 0.8, 0.45, 0.1],
+  fields: [
+    {
+      key: 'instants',
+      kind: 'text',
+      label: 'Source frames',
+      help: 'The frames it goes to, in order: 100, 130, 110',
+      read: (typed) => {
+        const list = typed
+          .split(/[\s,;]+/)
+          .filter(Boolean)
+          .map(Number);
+        return schema.shape.instants.safeParse(list).success ? list : undefined;
+      },
+      write: (value) => (value as number[]).join(', '),
+    },
+    {
+      key: 'leg',
+      kind: 'frames',
+      label: 'Each leg',
+      help: 'Frames from one to the next.',
+      min: 1,
+      max: 10_000,
+    },
+    {
+      key: 'soft',
+      kind: 'percent',
+      label: 'Soft turns',
+      help: '0 turns hard, 100 comes to rest at each.',
+      min: 0,
+      max: 100,
+    },
+  ],
+  apply(path, { instants, leg, soft }, { table }) {
+    const last = frameCount(table);
+    const inside = instants.map((n) => Math.min(n, last));
+    const notices: Notice[] = inside.some((n, i) => n !== instants[i])
+      ? [
+          warning(
+            'outside',
+            `The clip ends at frame ${last}; frames after it were brought back.`,
+            'Choose earlier frames.',
+          ),
+        ]
+      : [];
+    const segments = inside.slice(1).map((to, i): Segment => {
+      const even = evenSegment(leg, startOf(table, frame(inside[i]!)), startOf(table, frame(to)), path.rate);
+      const speed = even.speedIn * (1 - soft / 100) || 0;
+      return { ...even, speedIn: speed, speedOut: speed };
+    });
+    return { path: { rate: path.rate, segments }, notices };
+  },
+};

@@ -1,0 +1,93 @@
+import { z } from 'zod';
+import { type TimePath, joinPaths, pathFrames, reversePath } from '../path/path';
+import { type Knot, warpPath } from '../path/warp';
+import { roundHalfUp } from '../time/units';
+import type { Move } from './move';
+import { cutSlice, suggestSlice } from './slice';
+
+const schema = z.object({
+  at: z.int().min(0).max(1_000_000),
+  slice: z.int().min(1).max(10_000),
+  strokes: z.int().min(1).max(200),
+  shape: z.enum(['even', 'snap', 'drag']),
+  faster: z.number().min(0).max(90),
+});
+type Values = z.infer<typeof schema>;
+
+/** Pace at both ends of a stroke, in slices a stroke. */
+const PACES: Record<Values['shape'], readonly [number, number]> = {
+  even: [1, 1],
+  snap: [1.9, 0.1],
+  drag: [0.1, 1.9],
+};
+
+/** A stroke over the slice in `frames` frames. */
+function stroke(slice: TimePath, frames: number, shape: Values['shape']): TimePath {
+  const length = pathFrames(slice);
+  if (shape === 'even' && frames === length) return slice;
+  const pace = length / frames;
+  const [from, to] = PACES[shape];
+  const knots: Knot[] = [
+    { time: 0, old: 0, pace: from * pace },
+    { time: frames, old: length, pace: to * pace },
+  ];
+  return warpPath(slice, knots);
+}
+
+/** A short slice back and forth, like a record under the hand; always leaves going forward. */
+export const scratch: Move<Values> = {
+  id: 'scratch',
+  name: 'Scratch',
+  summary: 'Works a short slice back and forth, and leaves going forward.',
+  schema,
+  defaults: { at: 20, slice: 6, strokes: 4, shape: 'even', faster: 0 },
+  suggest: (path) => suggestSlice(path),
+  shape: [0, 0.2, 0.4, 0.6, 0.4, 0.6, 0.4, 0.6, 0.8, 1],
+  fields: [
+    {
+      key: 'at',
+      kind: 'frames',
+      label: 'At',
+      help: 'Frame at which the slice begins.',
+      min: 0,
+      max: 1_000_000,
+    },
+    { key: 'slice', kind: 'frames', label: 'Slice', help: 'Length of the slice.', min: 1, max: 10_000 },
+    {
+      key: 'strokes',
+      kind: 'count',
+      label: 'Strokes',
+      help: 'Pairs of forward and back, before it leaves.',
+      min: 1,
+      max: 200,
+    },
+    {
+      key: 'shape',
+      kind: 'choice',
+      label: 'Stroke',
+      help: 'Snap starts fast and slows, drag starts slow and tears away.',
+      options: [
+        { value: 'even', label: 'even' },
+        { value: 'snap', label: 'snap' },
+        { value: 'drag', label: 'drag' },
+      ],
+    },
+    {
+      key: 'faster',
+      kind: 'percent',
+      label: 'Each faster by',
+      help: '0 keeps all strokes as long as the slice.',
+      min: 0,
+      max: 90,
+    },
+  ],
+  apply(path, { at, slice: length, strokes, shape, faster }) {
+    const { before, slice, after, notices } = cutSlice(path, at, length);
+    const parts: TimePath[] = [before];
+    for (let i = 0; i < strokes; i++) {
+      const frames = Math.max(1, roundHalfUp(pathFrames(slice) * (1 - faster / 100) ** i));
+      parts.push(stroke(slice, frames, shape), stroke(reversePath(slice), frames, shape));
+    }
+    return { path: joinPaths(path.rate, [...parts, slice, after]), notices };
+  },
+};

@@ -1,0 +1,62 @@
+import { z } from 'zod';
+import { type TimePath, cutToPath, joinPaths, pathFrames, slicePath } from '../path/path';
+import { roundHalfUp } from '../time/units';
+import type { Move } from './move';
+import { cutSlice, suggestSlice } from './slice';
+
+const schema = z.object({
+  at: z.int().min(0).max(1_000_000),
+  slice: z.int().min(1).max(10_000),
+  repeats: z.int().min(2).max(500),
+  shorter: z.number().min(0).max(90),
+});
+type Values = z.infer<typeof schema>;
+
+/** The same slice again and again; as a roll, each repeat shorter than the one before. */
+export const stutter: Move<Values> = {
+  id: 'stutter',
+  name: 'Stutter',
+  summary: 'Repeats a short slice; as a roll, each repeat shorter.',
+  schema,
+  defaults: { at: 20, slice: 6, repeats: 4, shorter: 0 },
+  suggest: (path) => suggestSlice(path),
+  shape: [0, 0.3, 0.6, 0.3, 0.6, 0.3, 0.6, 0.8, 1],
+  fields: [
+    {
+      key: 'at',
+      kind: 'frames',
+      label: 'At',
+      help: 'Frame at which the slice begins.',
+      min: 0,
+      max: 1_000_000,
+    },
+    { key: 'slice', kind: 'frames', label: 'Slice', help: 'Length of the slice.', min: 1, max: 10_000 },
+    {
+      key: 'repeats',
+      kind: 'count',
+      label: 'Times it plays',
+      help: 'The first time included.',
+      min: 2,
+      max: 500,
+    },
+    {
+      key: 'shorter',
+      kind: 'percent',
+      label: 'Each shorter by',
+      help: '0 repeats it whole; more makes a roll.',
+      min: 0,
+      max: 90,
+    },
+  ],
+  apply(path, { at, slice: length, repeats, shorter }) {
+    const { before, slice, after, notices } = cutSlice(path, at, length);
+    const parts: TimePath[] = [before];
+    for (let i = 0; i < repeats; i++) {
+      const frames = Math.max(1, roundHalfUp(pathFrames(slice) * (1 - shorter / 100) ** i));
+      const repeat = slicePath(slice, 0, frames);
+      parts.push(i === 0 ? repeat : cutToPath(repeat));
+    }
+    const lastIsWhole = shorter === 0;
+    return { path: joinPaths(path.rate, [...parts, lastIsWhole ? after : cutToPath(after)]), notices };
+  },
+};
