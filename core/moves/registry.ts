@@ -15,6 +15,7 @@ import { speed } from './speed';
 import { spool } from './spool';
 import { step } from './step';
 import { stutter } from './stutter';
+import { trim } from './trim';
 
 /** A move whose values are only known to fit its own schema. */
 export type AnyMove = Move<Record<string, unknown>>;
@@ -35,6 +36,7 @@ export const MOVES: readonly AnyMove[] = [
   widen(step),
   widen(bounce),
   widen(pattern),
+  widen(trim),
   widen(fit),
 ];
 
@@ -58,6 +60,8 @@ export type ChainStep = z.infer<typeof ChainStepSchema>;
 
 export interface AppliedStep {
   readonly stepId: string;
+  /** Result frames of what came into this link. */
+  readonly incoming: number;
   readonly notices: readonly Notice[];
 }
 
@@ -70,11 +74,13 @@ export function applyChain(
   let path = start;
   const steps = chain.map((step): AppliedStep => {
     const stepId = step.id;
-    if (!step.on) return { stepId, notices: [] };
+    const incoming = pathFrames(path);
+    if (!step.on) return { stepId, incoming, notices: [] };
     const move = moveById(step.move);
     if (!move)
       return {
         stepId,
+        incoming,
         notices: [
           failure(
             'unknown-move',
@@ -88,6 +94,7 @@ export function applyChain(
       const field = move.fields.find((f) => f.key === values.error.issues[0]?.path[0]);
       return {
         stepId,
+        incoming,
         notices: [
           failure('bad-value', `${field?.label ?? 'A value'} is out of range.`, 'Type another value.'),
         ],
@@ -95,7 +102,7 @@ export function applyChain(
     }
     const result = applyInZone(path, step.zone, (part) => move.apply(part, values.data, context));
     path = result.path;
-    return { stepId, notices: result.notices };
+    return { stepId, incoming, notices: result.notices };
   });
   return { path, steps };
 }

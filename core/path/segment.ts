@@ -73,8 +73,8 @@ export function cutTo(segment: Segment): Segment {
 
 /** The segment without that mark. */
 export function uncut(segment: Segment): Segment {
-  const { cutBefore: _, ...rest } = segment;
-  return rest;
+  const { frames, from, to, speedIn, speedOut } = segment;
+  return { frames, from, to, speedIn, speedOut };
 }
 
 /** The segment played the other way. */

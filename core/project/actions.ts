@@ -1,4 +1,4 @@
-import { produce } from 'immer';
+import { current, produce } from 'immer';
 import { moveById, type ChainStep } from '../moves/registry';
 import type { Rational } from '../time/rational';
 import type { Clip, Piece, Project, Span } from './schema';
@@ -84,12 +84,50 @@ export function removeMark(project: Project, clipId: string, markId: string): Pr
   });
 }
 
-/** Appends a move with its default values to a piece's chain. */
-export function addStep(project: Project, pieceId: string, step: { id: string; move: string }): Project {
+/** Appends a move to a piece's chain, with its default values or with `values` over them. */
+export function addStep(
+  project: Project,
+  pieceId: string,
+  step: { id: string; move: string; values?: Record<string, unknown> },
+): Project {
   const move = moveById(step.move);
   if (!move) return project;
+  const values = { ...move.defaults, ...step.values };
+  const sound = move.schema.safeParse(values).success ? values : { ...move.defaults };
   return change(project, (d) => {
-    pieceIn(d, pieceId)?.chain.push({ ...step, on: true, values: { ...move.defaults } });
+    pieceIn(d, pieceId)?.chain.push({ id: step.id, move: step.move, on: true, values: sound });
+  });
+}
+
+/** Puts a copy of a move right after it, or at the end of another piece's chain. */
+export function copyStep(
+  project: Project,
+  pieceId: string,
+  stepId: string,
+  copyId: string,
+  toPieceId = pieceId,
+): Project {
+  return change(project, (d) => {
+    const chain = pieceIn(d, pieceId)?.chain ?? [];
+    const from = chain.findIndex((s) => s.id === stepId);
+    const target = pieceIn(d, toPieceId)?.chain;
+    if (from < 0 || !target) return;
+    const copy = { ...current(chain[from]!), id: copyId };
+    target.splice(toPieceId === pieceId ? from + 1 : target.length, 0, copy);
+  });
+}
+
+/** Limits a move to result frames [from, to) of what comes in; null lifts the limit. */
+export function setZone(
+  project: Project,
+  pieceId: string,
+  stepId: string,
+  zone: { from: number; to: number } | null,
+): Project {
+  if (zone && (zone.from < 0 || zone.to <= zone.from)) return project;
+  return changeStep(project, pieceId, stepId, (s) => {
+    if (zone) s.zone = zone;
+    else delete s.zone;
   });
 }
 
@@ -121,6 +159,14 @@ export function removeStep(project: Project, pieceId: string, stepId: string): P
   return change(project, (d) => {
     const piece = pieceIn(d, pieceId);
     if (piece) piece.chain = piece.chain.filter((s) => s.id !== stepId);
+  });
+}
+
+/** Reads a clip at another rate (null: its own), which makes it slower or faster as a whole. */
+export function setReadAt(project: Project, clipId: string, rate: Rational | null): Project {
+  return change(project, (d) => {
+    const clip = d.clips.find((c) => c.id === clipId);
+    if (clip) clip.readAt = rate;
   });
 }
 

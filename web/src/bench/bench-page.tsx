@@ -100,7 +100,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
         <Box sx={{ flex: '1 1 48%', minHeight: 0, display: 'flex', gap: 2, p: 1.5, px: 2 }}>
           <Box
             sx={{
-              width: 190,
+              width: 246,
               flex: 'none',
               display: 'flex',
               flexDirection: 'column',
@@ -108,7 +108,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
               minHeight: 0,
             }}
           >
-            <MoveCards pieceId={pieceId} />
+            <MoveCards piece={piece} />
             <Box sx={{ display: 'flex', alignItems: 'center', mb: -1 }}>
               <Box sx={{ flex: 1, color: colors.quiet }}>Clips</Box>
               <Tooltip title="Import videos; or drop them anywhere">
@@ -130,7 +130,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
             {trouble && <NoticeLine notice={{ code: 'picture', level: 'error', text: trouble }} />}
           </Box>
           <Box sx={{ width: 290, flex: 'none', display: 'flex', flexDirection: 'column', minHeight: 0 }}>
-            <Chain compiled={piece} rate={project.rate} />
+            <Chain project={compiled} compiled={piece} rate={project.rate} />
           </Box>
         </Box>
         <Readouts compiled={compiled} rate={project.rate} />

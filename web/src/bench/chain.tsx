@@ -1,6 +1,16 @@
-import { Box, Button } from '@mui/material';
-import type { CompiledPiece } from '@skipback/core/project/compile';
-import { removePiece, setSpan } from '@skipback/core/project/actions';
+import {
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  closestCenter,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { Box } from '@mui/material';
+import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
+import { setSpan, shiftStep } from '@skipback/core/project/actions';
 import { frameCount } from '@skipback/core/clip/frame-table';
 import { parseFrames } from '@skipback/core/time/entry';
 import type { Rational } from '@skipback/core/time/rational';
@@ -9,15 +19,21 @@ import { usePlayback } from '../state/playback';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
+import { PieceBar } from './piece-bar';
 import { StepCard } from './step-card';
 
 interface Props {
+  readonly project: CompiledProject;
   readonly compiled: CompiledPiece | undefined;
   readonly rate: Rational;
 }
 
 /** The selected piece: its span as numbers, and its moves in order. */
-export function Chain({ compiled, rate }: Props) {
+export function Chain({ project, compiled, rate }: Props) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
   const stepId = usePlayback((s) => s.stepId);
   if (!compiled)
     return (
@@ -40,6 +56,16 @@ export function Chain({ compiled, rate }: Props) {
     transport.seekSource(clip.id, edge === 'in' ? span.in : span.out - 1);
     return true;
   };
+  const reorder = ({ active, over }: DragEndEvent) => {
+    const place = (id: unknown) => piece.chain.findIndex((step) => step.id === id);
+    const by = over ? place(over.id) - place(active.id) : 0;
+    if (by !== 0) act('reorder the chain', (p) => shiftStep(p, piece.id, String(active.id), by));
+  };
+  const otherPieces = project.pieces.flatMap((p, i) =>
+    p.compiled.piece.id === piece.id
+      ? []
+      : [{ id: p.compiled.piece.id, words: `piece ${i + 1}, ${p.compiled.clip.name}` }],
+  );
   const nudge = (edge: 'in' | 'out') => (by: number) => {
     const span = { ...piece.span, [edge]: piece.span[edge] + by };
     if (span.out <= span.in || span.in < 0 || span.out > count) return;
@@ -61,14 +87,7 @@ export function Chain({ compiled, rate }: Props) {
           >
             {clip.name}
           </Box>
-          <Button
-            size="small"
-            color="inherit"
-            sx={{ color: colors.quiet, minWidth: 0, py: 0 }}
-            onClick={() => act('take the piece away', (p) => removePiece(p, piece.id))}
-          >
-            Take away
-          </Button>
+          <PieceBar compiled={project} piece={compiled} />
         </Box>
         <Box
           sx={{
@@ -119,18 +138,22 @@ export function Chain({ compiled, rate }: Props) {
             Nothing is done to it yet. Press a move on the left.
           </Box>
         )}
-        {piece.chain.map((step, i) => (
-          <StepCard
-            key={step.id}
-            pieceId={piece.id}
-            step={step}
-            notices={compiled.steps[i]?.notices ?? []}
-            rate={rate}
-            selected={step.id === stepId}
-            first={i === 0}
-            last={i === piece.chain.length - 1}
-          />
-        ))}
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={reorder}>
+          <SortableContext items={piece.chain.map((step) => step.id)} strategy={verticalListSortingStrategy}>
+            {piece.chain.map((step, i) => (
+              <StepCard
+                key={step.id}
+                pieceId={piece.id}
+                step={step}
+                notices={compiled.steps[i]?.notices ?? []}
+                incoming={compiled.steps[i]?.incoming ?? 0}
+                rate={rate}
+                selected={step.id === stepId}
+                otherPieces={otherPieces}
+              />
+            ))}
+          </SortableContext>
+        </DndContext>
       </Box>
     </Box>
   );

@@ -23,11 +23,21 @@ interface Props {
 export function ClipCards({ clips, clipId, onChoose }: Props) {
   const incoming = useIncoming((s) => s.files);
   return (
-    <Box role="group" aria-label="Clips" sx={{ display: 'flex', flexDirection: 'column', gap: 0.75 }}>
+    <Box
+      role="group"
+      aria-label="Clips"
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: 'repeat(3, minmax(0, 1fr))',
+        gap: 0.5,
+        alignItems: 'start',
+      }}
+    >
       {incoming.map((file) => (
         <Box
           key={file.id}
           sx={{
+            gridColumn: '1 / -1',
             p: 1,
             borderRadius: 2,
             bgcolor: colors.panel,
@@ -73,7 +83,7 @@ function factsLine(loaded: LoadedClip): string {
   const { facts } = loaded.record;
   const hz = Number(meanRateHz(facts.table).toFixed(2));
   const rate = facts.table.kind === 'variable' ? `~${hz}` : String(hz);
-  return `${rate} fps  ${Number(durationOf(facts.table).toFixed(1))} s`;
+  return `${rate}/s ${Number(durationOf(facts.table).toFixed(1))}s`;
 }
 
 function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boolean; onChoose: () => void }) {
@@ -107,95 +117,88 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
     onChoose();
   };
   const notices = loaded ? noticesOf(loaded.record, thumbnails) : [];
+  const told = missing || notices.length > 0;
   return (
     <Box
       sx={{
+        gridColumn: told ? '1 / -1' : 'auto',
         borderRadius: 2,
+        position: 'relative',
         bgcolor: chosen ? colors.raised : colors.panel,
         '&:hover .tools, &:focus-within .tools': { opacity: 1 },
       }}
     >
-      <Box sx={{ display: 'flex', alignItems: 'center', position: 'relative' }}>
-        <ButtonBase
-          onClick={() => {
-            onChoose();
-            if (loaded) transport.seekSource(clip.id, Math.floor(frameCount(loaded.record.facts.table) / 2));
+      <ButtonBase
+        onClick={() => {
+          onChoose();
+          if (loaded) transport.seekSource(clip.id, Math.floor(frameCount(loaded.record.facts.table) / 2));
+        }}
+        aria-label={`Show ${clip.name} on the source strip`}
+        aria-pressed={chosen}
+        title={loaded ? `${clip.name}, ${factsLine(loaded)}` : clip.name}
+        sx={{ display: 'block', width: '100%', p: 0.5, borderRadius: 2, textAlign: 'left' }}
+      >
+        <canvas
+          ref={canvas}
+          style={{
+            width: told ? 64 : '100%',
+            aspectRatio: '16 / 9',
+            objectFit: 'cover',
+            borderRadius: 4,
+            background: '#000',
+            display: 'block',
           }}
-          aria-label={`Show ${clip.name} on the source strip`}
-          aria-pressed={chosen}
-          sx={{
-            flex: 1,
-            minWidth: 0,
-            p: 0.75,
-            gap: 1,
-            borderRadius: 2,
-            justifyContent: 'flex-start',
-            textAlign: 'left',
-          }}
-        >
-          <canvas
-            ref={canvas}
-            style={{
-              width: 58,
-              height: 33,
-              objectFit: 'cover',
-              borderRadius: 3,
-              background: '#000',
-              flex: 'none',
-            }}
-          />
-          <Box sx={{ minWidth: 0 }}>
-            <Box
-              sx={{
-                fontSize: 12.5,
-                fontWeight: 500,
-                overflow: 'hidden',
-                textOverflow: 'ellipsis',
-                whiteSpace: 'nowrap',
-              }}
-            >
-              {clip.name}
-            </Box>
-            <Box sx={{ fontSize: 11, fontFamily: mono, color: colors.quiet, whiteSpace: 'pre' }}>
-              {loaded ? factsLine(loaded) : ' '}
-            </Box>
-          </Box>
-        </ButtonBase>
+        />
         <Box
-          className="tools"
           sx={{
-            position: 'absolute',
-            right: 4,
-            display: 'flex',
-            opacity: 0,
-            bgcolor: colors.raised,
-            borderRadius: 1,
+            fontSize: 11.5,
+            mt: '2px',
+            overflow: 'hidden',
+            textOverflow: 'ellipsis',
+            whiteSpace: 'nowrap',
           }}
         >
-          <Tooltip title="Add a piece of this clip at the end">
-            <span>
-              <IconButton
-                size="small"
-                disabled={!loaded}
-                aria-label={`Add a piece of ${clip.name}`}
-                onClick={append}
-              >
-                <Plus size={15} />
-              </IconButton>
-            </span>
-          </Tooltip>
-          <Tooltip title="Take the clip and its pieces out">
+          {clip.name.replace(/\.[^.]+$/, '')}
+        </Box>
+        <Box sx={{ fontSize: 10.5, fontFamily: mono, color: colors.quiet, whiteSpace: 'nowrap' }}>
+          {loaded ? factsLine(loaded) : ' '}
+        </Box>
+      </ButtonBase>
+      <Box
+        className="tools"
+        sx={{
+          position: 'absolute',
+          right: 4,
+          top: 4,
+          display: 'flex',
+          opacity: 0,
+          bgcolor: `${colors.ground}d9`,
+          borderRadius: 1,
+        }}
+      >
+        <Tooltip title="Add a piece of this clip at the end">
+          <span>
             <IconButton
               size="small"
-              aria-label={`Take out ${clip.name}`}
-              onClick={() => act(`take out ${clip.name}`, (p) => removeClip(p, clip.id))}
+              disabled={!loaded}
+              aria-label={`Add a piece of ${clip.name}`}
+              onClick={append}
             >
-              <Trash2 size={15} />
+              <Plus size={15} />
             </IconButton>
-          </Tooltip>
-        </Box>
+          </span>
+        </Tooltip>
+        <Tooltip title="Take the clip and its pieces out">
+          <IconButton
+            size="small"
+            aria-label={`Take out ${clip.name}`}
+            onClick={() => act(`take out ${clip.name}`, (p) => removeClip(p, clip.id))}
+          >
+            <Trash2 size={15} />
+          </IconButton>
+        </Tooltip>
       </Box>
-      {(missing || notices.length > 0) && (
+      {told && (
         <Box sx={{ px: 1, pb: 1 }}>
           {missing && (
             <NoticeLine

@@ -1,19 +1,19 @@
+import { useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
 import { Box, IconButton, Switch, Tooltip } from '@mui/material';
-import type { Field } from '@skipback/core/moves/move';
 import { type ChainStep, moveById } from '@skipback/core/moves/registry';
 import type { Notice } from '@skipback/core/notice';
-import { removeStep, setStepValue, shiftStep, switchStep } from '@skipback/core/project/actions';
-import { parseFrames, parsePercent, percentText } from '@skipback/core/time/entry';
-import { type Rational, toNumber } from '@skipback/core/time/rational';
-import { ChevronDown, ChevronUp, X } from 'lucide-react';
-import { ChoiceField } from '../parts/choice-field';
+import { removeStep, setZone, switchStep } from '@skipback/core/project/actions';
+import type { Rational } from '@skipback/core/time/rational';
+import { GripVertical, X } from 'lucide-react';
+import type { ReactNode } from 'react';
 import { NoticeLine } from '../parts/notice-line';
 import { ValueField } from '../parts/value-field';
 import { setPlayback } from '../state/playback';
 import { act } from '../state/project-store';
 import { colors } from '../theme';
-
-type Values = Record<string, unknown>;
+import { FieldEditor } from './field-editor';
+import { StepMenu } from './step-menu';
 
 interface Props {
   readonly pieceId: string;
@@ -21,54 +21,56 @@ interface Props {
   readonly notices: readonly Notice[];
   readonly rate: Rational;
   readonly selected: boolean;
-  readonly first: boolean;
-  readonly last: boolean;
+  /** Frames of what comes into this move. */
+  readonly incoming: number;
+  readonly otherPieces: readonly { readonly id: string; readonly words: string }[];
 }
 
-/** One move of the chain: its values, on or off, earlier or later, away. */
-export function StepCard({ pieceId, step, notices, rate, selected, first, last }: Props) {
+/** One move of the chain: its values, its zone, on or off; dragged by its grip to another place. */
+export function StepCard({ pieceId, step, notices, rate, selected, incoming, otherPieces }: Props) {
   const move = moveById(step.move);
   const name = move?.name ?? step.move;
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({
+    id: step.id,
+  });
+  const { zone } = step;
+  const zoneEdge = (edge: 'from' | 'to') => (typed: string) => {
+    const n = Number(typed);
+    const next = { ...zone!, [edge]: n };
+    if (!Number.isInteger(n) || n < 0 || next.to <= next.from) return false;
+    act(`limit ${name}`, (p) => setZone(p, pieceId, step.id, next));
+    return true;
+  };
   return (
     <Box
+      ref={setNodeRef}
       role="group"
       aria-label={name}
       onFocus={() => setPlayback({ stepId: step.id })}
       onPointerDown={() => setPlayback({ stepId: step.id })}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
       sx={{
         p: 1.25,
-        pt: 0.75,
+        pt: 0.5,
         borderRadius: 2,
+        flex: 'none',
+        position: 'relative',
+        zIndex: isDragging ? 2 : 'auto',
         bgcolor: selected ? colors.raised : colors.panel,
         boxShadow: selected ? `inset 3px 0 0 ${colors.forward}` : 'none',
       }}
     >
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25 }}>
+        <IconButton
+          size="small"
+          {...attributes}
+          {...listeners}
+          aria-label={`Drag ${name} to another place`}
+          sx={{ ml: -1, color: colors.faint, cursor: 'grab', touchAction: 'none' }}
+        >
+          <GripVertical size={15} />
+        </IconButton>
         <Box sx={{ flex: 1, fontWeight: 600, fontSize: 14, opacity: step.on ? 1 : 0.55 }}>{name}</Box>
-        <Tooltip title="Earlier in the chain">
-          <span>
-            <IconButton
-              size="small"
-              disabled={first}
-              aria-label={`Move ${name} earlier`}
-              onClick={() => act(`move ${name} earlier`, (p) => shiftStep(p, pieceId, step.id, -1))}
-            >
-              <ChevronUp size={15} />
-            </IconButton>
-          </span>
-        </Tooltip>
-        <Tooltip title="Later in the chain">
-          <span>
-            <IconButton
-              size="small"
-              disabled={last}
-              aria-label={`Move ${name} later`}
-              onClick={() => act(`move ${name} later`, (p) => shiftStep(p, pieceId, step.id, 1))}
-            >
-              <ChevronDown size={15} />
-            </IconButton>
-          </span>
-        </Tooltip>
         <Switch
           size="small"
           checked={step.on}
@@ -77,6 +79,7 @@ export function StepCard({ pieceId, step, notices, rate, selected, first, last }
             act(`switch ${name} ${on ? 'on' : 'off'}`, (p) => switchStep(p, pieceId, step.id, on))
           }
         />
+        <StepMenu pieceId={pieceId} step={step} name={name} incoming={incoming} otherPieces={otherPieces} />
         <Tooltip title="Take away">
           <IconButton
             size="small"
@@ -90,20 +93,29 @@ export function StepCard({ pieceId, step, notices, rate, selected, first, last }
       {move?.fields
         .filter((f) => f.when?.(step.values) ?? true)
         .map((field) => (
-          <Box
-            key={field.key}
-            sx={{
-              display: 'flex',
-              justifyContent: 'space-between',
-              alignItems: 'center',
-              minHeight: 28,
-              opacity: step.on ? 1 : 0.55,
-            }}
-          >
-            <Box sx={{ color: colors.quiet }}>{field.label}</Box>
+          <Line key={field.key} label={field.label} on={step.on}>
             <FieldEditor pieceId={pieceId} step={step} name={name} field={field} rate={rate} />
-          </Box>
+          </Line>
         ))}
+      {zone && (
+        <Line label="Only frames" on={step.on}>
+          <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center' }}>
+            <ValueField
+              label={`${name}: zone from`}
+              text={String(zone.from)}
+              width={52}
+              onEnter={zoneEdge('from')}
+            />
+            to
+            <ValueField
+              label={`${name}: zone to`}
+              text={String(zone.to)}
+              width={52}
+              onEnter={zoneEdge('to')}
+            />
+          </Box>
+        </Line>
+      )}
       {notices.length > 0 && (
         <Box sx={{ mt: 0.5 }}>
           {notices.map((n) => (
@@ -115,59 +127,20 @@ export function StepCard({ pieceId, step, notices, rate, selected, first, last }
   );
 }
 
-function FieldEditor({
-  pieceId,
-  step,
-  name,
-  field,
-  rate,
-}: {
-  pieceId: string;
-  step: ChainStep;
-  name: string;
-  field: Field<Values>;
-  rate: Rational;
-}) {
-  const value = step.values[field.key];
-  const label = `${name}: ${field.label}`;
-  const set = (next: unknown) =>
-    act(`change ${name}, ${field.label.toLowerCase()}`, (p) =>
-      setStepValue(p, pieceId, step.id, field.key, next),
-    );
-  if (field.kind === 'choice')
-    return (
-      <ChoiceField
-        label={label}
-        value={String(value)}
-        options={field.options}
-        onChange={set}
-        hint={field.help}
-      />
-    );
-  const clamp = (n: number) => Math.min(field.max, Math.max(field.min, n));
-  const read = {
-    count: (t: string) => (/^\d+$/.test(t.trim()) ? Number(t) : undefined),
-    percent: parsePercent,
-    frames: (t: string) => parseFrames(t, rate),
-  }[field.kind];
-  const text = {
-    count: String,
-    percent: percentText,
-    frames: (n: number) => `${n} f  ${Number((n / toNumber(rate)).toFixed(2))} s`,
-  }[field.kind];
+function Line({ label, on, children }: { label: string; on: boolean; children: ReactNode }) {
   return (
-    <ValueField
-      label={label}
-      text={text(Number(value))}
-      hint={field.help}
-      width={field.kind === 'frames' ? 128 : 84}
-      onEnter={(typed) => {
-        const n = read(field.kind === 'frames' ? typed.replace(/\s{2}.*$/, '') : typed);
-        if (n === undefined || n < field.min || n > field.max) return false;
-        set(n);
-        return true;
+    <Box
+      sx={{
+        display: 'flex',
+        justifyContent: 'space-between',
+        alignItems: 'center',
+        gap: 1,
+        minHeight: 27,
+        opacity: on ? 1 : 0.55,
       }}
-      onStep={(by) => set(clamp(Math.round(Number(value) + by * (field.kind === 'percent' ? 5 : 1))))}
-    />
+    >
+      <Box sx={{ color: colors.quiet, whiteSpace: 'nowrap' }}>{label}</Box>
+      {children}
+    </Box>
   );
 }

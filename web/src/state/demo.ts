@@ -1,22 +1,43 @@
-import { readProject } from '@skipback/core/project/schema';
+import { readProject, type Project } from '@skipback/core/project/schema';
+import { z } from 'zod';
 import { freshId } from './ids';
 import { storeMedia } from './import-files';
 import { shelve } from './project-file';
 
-/** Fetches the demo project and its clips from the server and puts it on the shelf; gives its id. */
-export async function openDemo(told: (sentence: string) => void): Promise<string> {
-  const response = await fetch('/demo/projects/lamplighter.json');
+async function fetchJson(path: string): Promise<unknown> {
+  const response = await fetch(path);
   if (!response.ok) throw new Error('The demo is not there: was the program started with "npm run demo"?');
-  const read = readProject(await response.json());
+  return response.json();
+}
+
+async function fetchProject(name: string): Promise<Project> {
+  const read = readProject(await fetchJson(`/demo/projects/${name}`));
   if (!read.ok) throw new Error(read.sentence);
+  return read.project;
+}
+
+/** Fetches the demo projects and their clips from the server, puts them on the shelf, gives the first one's id. */
+export async function openDemo(told: (sentence: string) => void): Promise<string> {
+  const names = z
+    .array(z.string())
+    .min(1)
+    .parse(await fetchJson('/demo/projects/index.json'));
+  const projects = await Promise.all(names.map(fetchProject));
+  const files = new Map(projects.flatMap((p) => p.clips.map((c) => [c.mediaId, c.name] as const)));
   const ids = new Map<string, string>();
-  for (const [i, clip] of read.project.clips.entries()) {
-    told(`Fetching clip ${i + 1} of ${read.project.clips.length}`);
-    const blob = await (await fetch(`/demo/media/${clip.mediaId}`)).blob();
-    const { record, notice } = await storeMedia(new File([blob], clip.name, { type: blob.type }));
+  for (const [mediaId, name] of files) {
+    told(`Fetching clip ${ids.size + 1} of ${files.size}`);
+    const blob = await (await fetch(`/demo/media/${mediaId}`)).blob();
+    const { record, notice } = await storeMedia(new File([blob], name, { type: blob.type }));
     if (!record) throw new Error(notice.text);
-    ids.set(clip.mediaId, record.id);
+    ids.set(mediaId, record.id);
   }
-  const clips = read.project.clips.map((c) => ({ ...c, mediaId: ids.get(c.mediaId)! }));
-  return shelve({ ...read.project, id: freshId(), createdAt: Date.now(), clips });
+  const shelved = projects.toReversed().map((project) => ({
+    ...project,
+    id: freshId(),
+    createdAt: Date.now(),
+    clips: project.clips.map((c) => ({ ...c, mediaId: ids.get(c.mediaId)! })),
+  }));
+  for (const project of shelved) await shelve(project);
+  return shelved[shelved.length - 1]!.id;
 }

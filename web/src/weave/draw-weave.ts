@@ -189,6 +189,10 @@ function drawResultStrip(c: CanvasRenderingContext2D, scene: WeaveScene): void {
     drawSegmentLabel(c, r, x0, top, width, height);
     c.globalAlpha = 1;
   }
+  c.fillStyle = colors.ink;
+  for (const [i, r] of ribbons.entries())
+    if (i > 0 && ribbons[i - 1]!.pieceId !== r.pieceId)
+      c.fillRect(resultX(r.resultFrom) - 1.5, top - 4, 2, height + 4);
   for (const at of scene.skips) drawSkip(c, resultX(at), top, height);
   const total = ribbons[ribbons.length - 1]?.resultTo ?? 0;
   if (total > 0)

@@ -1,0 +1,51 @@
+import { produce } from 'immer';
+import type { ChainStep } from '../moves/registry';
+import type { Project } from './schema';
+
+/** Moves a piece by `by` places in the row, as far as the row goes. */
+export function shiftPiece(project: Project, pieceId: string, by: number): Project {
+  return produce(project, (d) => {
+    const from = d.pieces.findIndex((p) => p.id === pieceId);
+    if (from < 0) return;
+    const to = Math.min(d.pieces.length - 1, Math.max(0, from + by));
+    const [piece] = d.pieces.splice(from, 1);
+    d.pieces.splice(to, 0, piece!);
+  });
+}
+
+const freshChain = (chain: readonly ChainStep[], newId: () => string): ChainStep[] =>
+  chain.map((s) => ({ ...s, id: newId() }));
+
+/** Puts a copy of a piece right after it. `newId` gives the ids of the copy and its moves. */
+export function duplicatePiece(project: Project, pieceId: string, newId: () => string): Project {
+  const at = project.pieces.findIndex((p) => p.id === pieceId);
+  const piece = project.pieces[at];
+  if (!piece) return project;
+  const copy = { ...piece, id: newId(), chain: freshChain(piece.chain, newId) };
+  return produce(project, (d) => void d.pieces.splice(at + 1, 0, copy));
+}
+
+/**
+ * Cuts a piece of `frames` result frames in two at its result frame `at`. Both halves keep the span and
+ * the chain, each with a Trim at its end, so that every value stays editable.
+ */
+export function splitPiece(
+  project: Project,
+  pieceId: string,
+  at: number,
+  frames: number,
+  newId: () => string,
+): Project {
+  const place = project.pieces.findIndex((p) => p.id === pieceId);
+  const piece = project.pieces[place];
+  if (!piece || at <= 0 || at >= frames) return project;
+  const trim = (from: number, length: number): ChainStep => ({
+    id: newId(),
+    move: 'trim',
+    on: true,
+    values: { from, length },
+  });
+  const head = { ...piece, chain: [...piece.chain, trim(0, at)] };
+  const tail = { ...piece, id: newId(), chain: [...freshChain(piece.chain, newId), trim(at, frames - at)] };
+  return produce(project, (d) => void d.pieces.splice(place, 1, head, tail));
+}

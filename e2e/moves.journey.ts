@@ -1,0 +1,159 @@
+import { join } from 'node:path';
+import { WORK, codedClip, readNumbers } from './coded-clips';
+import { down, enter, expect, render, setSpan, startWith, test, times, up } from './journey';
+
+interface Case {
+  readonly move: string;
+  readonly span: [number, number];
+  /** Values typed into the card, by label. */
+  readonly typed?: Record<string, string>;
+  readonly chosen?: Record<string, string>;
+  readonly shows: number[];
+}
+
+const same = (n: number, count: number) => times(count, [n]);
+
+/** Every move built by hand on the coded clip, rendered, and read back. */
+const CASES: readonly Case[] = [
+  { move: 'Speed', span: [20, 40], typed: { Speed: '50 %' }, shows: up(20, 39).flatMap((n) => [n, n]) },
+  {
+    move: 'Ramp',
+    span: [20, 80],
+    typed: { Speeds: '0: 100, 30: 200', Transition: '0 f' },
+    shows: [...up(20, 49), ...up(51, 79, 2)],
+  },
+  {
+    move: 'Rewind',
+    span: [20, 60],
+    typed: { 'Back to source frame': '40', 'Speed back': '100 %' },
+    shows: [...up(20, 59), ...down(59, 40), ...up(40, 59)],
+  },
+  {
+    move: 'Scratch',
+    span: [20, 60],
+    typed: { At: '10', Slice: '5', Strokes: '2' },
+    shows: [...up(20, 29), ...times(2, [...up(30, 34), ...down(34, 30)]), ...up(30, 59)],
+  },
+  {
+    move: 'Stutter',
+    span: [20, 60],
+    typed: { At: '10', Slice: '4', 'Times it plays': '3' },
+    shows: [...up(20, 29), ...times(3, up(30, 33)), ...up(34, 59)],
+  },
+  {
+    move: 'Hold',
+    span: [20, 60],
+    typed: { At: '15', For: '1 s' },
+    shows: [...up(20, 34), ...same(35, 30), ...up(35, 59)],
+  },
+  {
+    move: 'Spool',
+    span: [20, 140],
+    typed: { 'Times as fast': '4', 'Eased over': '0' },
+    shows: up(22, 138, 4),
+  },
+  {
+    move: 'Coast',
+    span: [20, 120],
+    typed: { From: '200 %', To: '200 %', Over: '20 f' },
+    shows: up(21, 59, 2),
+  },
+  {
+    move: 'Step',
+    span: [20, 50],
+    typed: { 'Pictures a second': '6' },
+    shows: up(20, 49, 5).flatMap((n) => same(n, 5)),
+  },
+  {
+    move: 'Bounce',
+    span: [20, 60],
+    typed: { 'Source frames': '20, 50, 30', 'Each leg': '10', 'Soft turns': '0' },
+    shows: [
+      ...Array.from({ length: 10 }, (_, i) => Math.floor(20 + (i + 0.5) * 3)),
+      ...Array.from({ length: 10 }, (_, i) => 50 - (2 * i + 1)),
+    ],
+  },
+  {
+    move: 'Pattern',
+    span: [20, 60],
+    typed: { Slices: '4', 'Each step': '10', Steps: '2> 2< 4= . 1>' },
+    shows: [...up(30, 39), ...down(39, 30), ...same(50, 20), ...up(20, 29)],
+  },
+  { move: 'Trim', span: [20, 60], typed: { From: '5', Length: '12' }, shows: up(25, 36) },
+  {
+    move: 'Fit',
+    span: [20, 60],
+    typed: { To: '100 f' },
+    chosen: { By: 'repeats' },
+    shows: [...times(2, up(20, 59)), ...up(20, 39)],
+  },
+];
+
+for (const c of CASES)
+  test(`${c.move}, built by hand, comes out exact`, async ({ page }) => {
+    await startWith(page, await codedClip('bframes'));
+    await setSpan(page, ...c.span);
+    await page.getByRole('button', { name: new RegExp(`^Add ${c.move}\\.`) }).click();
+    for (const [label, value] of Object.entries(c.typed ?? {}))
+      await enter(page, `${c.move}: ${label}`, value);
+    for (const [label, value] of Object.entries(c.chosen ?? {}))
+      await page.getByLabel(`${c.move}: ${label}`).selectOption(value);
+    await expect(page.getByTestId('length')).toContainText(`${c.shows.length} f`);
+    expect(await readNumbers(await render(page, 'mp4-h264', join(WORK, `move-${c.move}.mp4`)))).toEqual(
+      c.shows,
+    );
+  });
+
+test('chains: a zone, a copy, another order, off and on; pieces: split, duplicated, moved, taken away', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('bframes'));
+  await setSpan(page, 20, 50);
+  const length = page.getByTestId('length');
+  await page.getByRole('button', { name: /^Add Speed/ }).click();
+  const menu = async (move: string, item: string) => {
+    await page
+      .getByRole('button', { name: `More for ${move}` })
+      .first()
+      .click();
+    await page.getByRole('menuitem', { name: item }).click();
+  };
+  await menu('Speed', 'Limit to a part');
+  await expect(length).toContainText('40 f');
+  await enter(page, 'Speed: zone to', '30');
+  await expect(length).toContainText('50 f');
+  await menu('Speed', 'Work on everything');
+  await expect(length).toContainText('60 f');
+  await menu('Speed', 'Duplicate');
+  await expect(length).toContainText('120 f');
+  await page.getByLabel('Speed on').first().click();
+  await expect(length).toContainText('60 f');
+  await page.getByRole('button', { name: 'Take Speed away' }).first().click();
+  await page.getByRole('button', { name: /^Add Hold/ }).click();
+  await enter(page, 'Hold: For', '10');
+  await expect(length).toContainText('70 f');
+  const grip = (await page.getByRole('button', { name: 'Drag Hold to another place' }).boundingBox())!;
+  const target = (await page.getByRole('group', { name: 'Speed' }).boundingBox())!;
+  await page.mouse.move(grip.x + 8, grip.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(grip.x + 8, grip.y - 20, { steps: 4 });
+  await page.mouse.move(grip.x + 8, target.y + 4, { steps: 8 });
+  await page.mouse.up();
+  await expect(length).toContainText('80 f');
+
+  await page.getByRole('button', { name: 'Split at the playhead' }).click();
+  await expect(page.getByText(/Put the playhead inside the piece/)).toBeVisible();
+  await page.keyboard.press('s');
+  await page.keyboard.press('Home');
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
+  await page.getByRole('button', { name: 'Split at the playhead' }).click();
+  await expect(length).toContainText('80 f');
+  await expect(page.getByLabel('Trim: Length')).toHaveValue(/^30 f/);
+  await page.getByRole('button', { name: 'Duplicate the piece' }).click();
+  await expect(length).toContainText('110 f');
+  await page.getByRole('button', { name: 'Later in the result' }).click();
+  await page.getByRole('button', { name: 'Take the piece away' }).click();
+  await expect(length).toContainText('80 f');
+  await page.keyboard.press('Control+z');
+  await expect(length).toContainText('110 f');
+});

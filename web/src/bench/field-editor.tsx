@@ -1,0 +1,83 @@
+import type { Field } from '@skipback/core/moves/move';
+import type { ChainStep } from '@skipback/core/moves/registry';
+import { setStepValue } from '@skipback/core/project/actions';
+import { parseFrames, parsePercent, percentText } from '@skipback/core/time/entry';
+import { type Rational, toNumber } from '@skipback/core/time/rational';
+import { ChoiceField } from '../parts/choice-field';
+import { ValueField } from '../parts/value-field';
+import { act } from '../state/project-store';
+
+type Values = Record<string, unknown>;
+
+/** One value of a move, edited where it stands, in the way its kind is typed. */
+export function FieldEditor({
+  pieceId,
+  step,
+  name,
+  field,
+  rate,
+}: {
+  pieceId: string;
+  step: ChainStep;
+  name: string;
+  field: Field<Values>;
+  rate: Rational;
+}) {
+  const value = step.values[field.key];
+  const label = `${name}: ${field.label}`;
+  const set = (next: unknown) =>
+    act(`change ${name}, ${field.label.toLowerCase()}`, (p) =>
+      setStepValue(p, pieceId, step.id, field.key, next),
+    );
+  if (field.kind === 'choice')
+    return (
+      <ChoiceField
+        label={label}
+        value={String(value)}
+        options={field.options}
+        onChange={set}
+        hint={field.help}
+      />
+    );
+  if (field.kind === 'text')
+    return (
+      <ValueField
+        label={label}
+        text={field.write(value)}
+        hint={field.help}
+        width={168}
+        onEnter={(typed) => {
+          const next = field.read(typed);
+          if (next === undefined) return false;
+          set(next);
+          return true;
+        }}
+      />
+    );
+  const clamp = (n: number) => Math.min(field.max, Math.max(field.min, n));
+  const read = {
+    count: (t: string) => (/^\d+(\.\d+)?$/.test(t.trim()) ? Number(t) : undefined),
+    percent: parsePercent,
+    frames: (t: string) => parseFrames(t, rate),
+  }[field.kind];
+  const text = {
+    count: String,
+    percent: percentText,
+    frames: (n: number) => `${n} f  ${Number((n / toNumber(rate)).toFixed(2))} s`,
+  }[field.kind];
+  return (
+    <ValueField
+      label={label}
+      text={text(Number(value))}
+      hint={field.help}
+      width={field.kind === 'frames' ? 128 : 84}
+      onEnter={(typed) => {
+        const n = read(field.kind === 'frames' ? typed.replace(/\s{2}.*$/, '') : typed);
+        if (n === undefined || n < field.min || n > field.max) return false;
+        set(n);
+        return true;
+      }}
+      onStep={(by) => set(clamp(Math.round(Number(value) + by * (field.kind === 'percent' ? 5 : 1))))}
+    />
+  );
+}
