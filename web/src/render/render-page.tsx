@@ -15,6 +15,7 @@ import { useClips } from '../state/library';
 import { useSaveFile } from '../state/use-save-file';
 import { colors, mono } from '../theme';
 import { Checks } from './checks';
+import { CutLists } from './cut-lists';
 import { Outcome } from './outcome';
 import { ProjectFormat } from './project-format';
 import { Row } from './row';
@@ -148,6 +149,9 @@ export function RenderPage({ project }: { readonly project: Project }) {
           <Checks compiled={compiled} />
           <Box aria-live="polite" sx={{ mt: 3 }}>
             <Progress state={state} />
+          </Box>
+          <Box sx={{ mt: 4, maxWidth: 560 }}>
+            <CutLists project={project} compiled={compiled} />
           </Box>
         </Box>
       </Box>

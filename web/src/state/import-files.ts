@@ -8,6 +8,7 @@ import { type MediaRecord, database } from '@skipback/media/storage/database';
 import { fingerprintOf, keepMediaFile, mediaFile } from '@skipback/media/storage/media-files';
 import { create } from 'zustand';
 import { freshId } from './ids';
+import { importCutList, isCutList } from './import-cut-list';
 import { queryClient } from './library';
 import { act } from './project-store';
 
@@ -63,12 +64,20 @@ export async function storeMedia(
 export async function importFiles(files: readonly File[]): Promise<void> {
   const coming = files.map((file) => ({ file, id: freshId() }));
   update((list) => [...list, ...coming.map(({ file, id }) => ({ id, name: file.name, notice: undefined }))]);
-  for (const { file, id } of coming) {
-    const { record, notice } = await storeMedia(file);
-    if (record) addToProject(record.id, file.name, record.facts);
+  // Cut lists last: they name clips that may come with them.
+  for (const { file, id } of coming.toSorted(
+    (a, b) => Number(isCutList(a.file)) - Number(isCutList(b.file)),
+  )) {
+    const notice = isCutList(file) ? await importCutList(file) : await importVideo(file);
     if (notice) update((list) => list.map((f) => (f.id === id ? { ...f, notice } : f)));
     else dismissIncoming(id);
   }
+}
+
+async function importVideo(file: File): Promise<Notice | undefined> {
+  const { record, notice } = await storeMedia(file);
+  if (record) addToProject(record.id, file.name, record.facts);
+  return notice;
 }
 
 function addToProject(mediaId: string, name: string, facts: ClipFacts): void {

@@ -1,0 +1,68 @@
+import type { CompiledProject } from '../project/compile';
+import { type SegmentKind, kindOf } from '../path/segment';
+import { toNumber } from '../time/rational';
+
+/** One segment of the result as other programs know it: a stretch of a file, where it plays, how fast. */
+export interface CutEvent {
+  readonly clipName: string;
+  readonly kind: SegmentKind;
+  /** Source seconds at the beginning and the end as played: backward runs from the greater to the smaller. */
+  readonly fromS: number;
+  readonly toS: number;
+  /** Result frames [recordIn, recordOut). */
+  readonly recordIn: number;
+  readonly recordOut: number;
+  /** Mean speed, 1 is real time, negative backward, 0 a hold. */
+  readonly speed: number;
+  readonly speedIn: number;
+  readonly speedOut: number;
+}
+
+/** What a format makes of a result, and what of it the format cannot carry, in sentences. */
+export interface CutListFile {
+  readonly text: string;
+  readonly limits: readonly string[];
+}
+
+/** All segments of the result in order. */
+export function cutEvents(project: CompiledProject): CutEvent[] {
+  return project.pieces.flatMap(({ startFrame, compiled }) => {
+    let at = startFrame;
+    const hz = toNumber(compiled.path.rate);
+    return compiled.path.segments.map((segment): CutEvent => {
+      const recordIn = at;
+      at += segment.frames;
+      return {
+        clipName: compiled.clip.name,
+        kind: kindOf(segment),
+        fromS: segment.from,
+        toS: segment.to,
+        recordIn,
+        recordOut: at,
+        speed: ((segment.to - segment.from) * hz) / segment.frames || 0,
+        speedIn: segment.speedIn,
+        speedOut: segment.speedOut,
+      };
+    });
+  });
+}
+
+/** An event read back from a cut list. */
+export interface ReadEvent {
+  readonly clipName: string;
+  /** The stretch of source, lower end first, seconds. */
+  readonly inS: number;
+  readonly outS: number;
+  readonly frames: number;
+  readonly speed: number;
+}
+
+const plural = (n: number, one: string, many: string) => (n === 1 ? `1 ${one}` : `${n} ${many}`);
+
+/** The sentence on ramps, for formats that only know constant speeds; empty when there are none. */
+export function rampLimit(events: readonly CutEvent[]): string[] {
+  const ramps = events.filter((e) => e.kind === 'ramp').length;
+  return ramps === 0
+    ? []
+    : [`${plural(ramps, 'ramp is', 'ramps are')} written at ${ramps === 1 ? 'its' : 'their'} mean speed.`];
+}

@@ -1,0 +1,37 @@
+import { readEdl } from '@skipback/core/cutlist/edl';
+import { readOtio } from '@skipback/core/cutlist/otio';
+import { piecesFrom } from '@skipback/core/cutlist/to-pieces';
+import { type Notice, failure, warning } from '@skipback/core/notice';
+import { addPiece } from '@skipback/core/project/actions';
+import { database } from '@skipback/media/storage/database';
+import { freshId } from './ids';
+import { act, useProjectStore } from './project-store';
+
+/** Whether a file is a cut list, by its ending. */
+export const isCutList = (file: File): boolean => /\.(edl|otio)$/i.test(file.name);
+
+/** Reads a cut list into pieces of the open project's clips, as one change. Says what could not be used. */
+export async function importCutList(file: File): Promise<Notice | undefined> {
+  const { project } = useProjectStore.getState();
+  if (!project) return undefined;
+  const text = await file.text();
+  const read = /\.edl$/i.test(file.name) ? readEdl(text, project.rate) : readOtio(text);
+  if (!read.ok)
+    return failure(
+      'cut-list',
+      `${file.name}: ${read.sentence}`,
+      'Save it again from the program it came from.',
+    );
+  const records = await database.media.bulkGet(project.clips.map((c) => c.mediaId));
+  const clips = project.clips.flatMap((clip, i) =>
+    records[i] ? [{ clip, table: records[i].facts.table }] : [],
+  );
+  const { pieces, missing } = piecesFrom(read.events, clips, freshId);
+  act(`read ${file.name}`, (p) => pieces.reduce(addPiece, p));
+  if (missing.length === 0) return undefined;
+  return warning(
+    'clips-missing',
+    `${file.name} uses clips that are not here: ${missing.join(', ')}. Their events were left out.`,
+    'Import those clips, undo, and read the list again.',
+  );
+}
