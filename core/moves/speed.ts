@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { everyFrameOncePercent } from '../checks/smoothness';
 import { info, type Notice } from '../notice';
 import { pathFrames, reversePath, speedUp } from '../path/path';
 import { percentText } from '../time/entry';
@@ -60,7 +61,7 @@ export const speed: Move<Values> = {
       ],
     },
   ],
-  apply(path, values) {
+  apply(path, values, { table }) {
     const before = pathFrames(path);
     const factor = values.by === 'percent' ? values.percent / 100 : before / values.length;
     const fast = speedUp(path, factor);
@@ -69,6 +70,12 @@ export const speed: Move<Values> = {
     const notices: Notice[] = [];
     if (values.by === 'length' || Math.abs(actual - factor * 100) > 0.05)
       notices.push(info('true-speed', `${after} whole frames make it ${percentText(actual)}.`));
+    const base = path.segments.every(
+      (s) => s.speedIn === s.speedOut && Math.abs(Math.abs(s.speedIn) - 1) < 0.02,
+    );
+    const clean = everyFrameOncePercent(table, path.rate);
+    if (base && actual < clean - 0.1)
+      notices.push(info('repeats', `Frames repeat: ${percentText(clean)} shows each once.`));
     return { path: values.direction === 'backward' ? reversePath(fast) : fast, notices };
   },
 };

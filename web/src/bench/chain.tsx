@@ -20,6 +20,7 @@ import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
 import { PieceBar } from './piece-bar';
+import { ReadAt } from './read-at';
 import { StepCard } from './step-card';
 
 interface Props {
@@ -126,6 +127,9 @@ export function Chain({ project, compiled, rate }: Props) {
             onStep={nudge('out')}
             hint="Frames of the clip, seconds or timecode"
           />
+        </Box>
+        <Box sx={{ color: colors.quiet, fontSize: 13 }}>
+          <ReadAt clip={clip} />
         </Box>
       </Box>
       <Box

@@ -1,14 +1,18 @@
-import { Box, ButtonBase, IconButton, Tooltip } from '@mui/material';
+import { Box, Button, ButtonBase, IconButton } from '@mui/material';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import { percentText } from '@skipback/core/time/entry';
-import { type Rational, rateText } from '@skipback/core/time/rational';
+import { type Rational, rateText, toNumber } from '@skipback/core/time/rational';
 import { formatTimecode } from '@skipback/core/time/timecode';
 import { frame } from '@skipback/core/time/units';
+import { type Repair, repairsFor } from '@skipback/core/checks/repairs';
 import { loopVerdict } from '@skipback/core/checks/result';
+import { type Smoothness, choppiest } from '@skipback/core/checks/smoothness';
 import { Pause, Play } from 'lucide-react';
 import { useMemo } from 'react';
 import { Verdict } from '../parts/verdict';
+import { freshId } from '../state/ids';
 import { usePlayback } from '../state/playback';
+import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
 import { type Ribbon, ribbonAt, ribbonsOf } from '../weave/ribbons';
@@ -22,6 +26,8 @@ interface Props {
 export function Readouts({ compiled, rate }: Props) {
   const ribbons = useMemo(() => ribbonsOf(compiled), [compiled]);
   const verdict = useMemo(() => loopVerdict(compiled), [compiled]);
+  const repairs = useMemo(() => repairsFor(compiled), [compiled]);
+  const rough = useMemo(() => roughest(compiled), [compiled]);
   const { totalFrames } = compiled;
   return (
     <Box
@@ -47,6 +53,7 @@ export function Readouts({ compiled, rate }: Props) {
       {totalFrames > 0 && (
         <>
           <Verdict good={verdict.closes} text={verdict.closes ? 'Loop closes' : 'Loop skips at its end'} />
+          <Mend repair={repairs.find((r) => r.mends === 'loop')} />
           {verdict.skips.length === 0 ? (
             <Verdict good text="No skips" />
           ) : (
@@ -58,11 +65,23 @@ export function Readouts({ compiled, rate }: Props) {
             </ButtonBase>
           )}
           {verdict.doubled.length > 0 && (
-            <Tooltip title="A turn that shows its frame twice rests there for one frame. Turn frame: once takes it away.">
-              <Box sx={{ color: colors.quiet }}>
-                {verdict.doubled.length} turn frame{verdict.doubled.length === 1 ? '' : 's'} shown twice
-              </Box>
-            </Tooltip>
+            <ButtonBase
+              title="A turn that shows its frame twice rests there for one frame. Press to see the first."
+              onClick={() => transport.seekResult(verdict.doubled[0]!)}
+              sx={{ color: colors.quiet, borderRadius: 1 }}
+            >
+              {verdict.doubled.length} turn frame{verdict.doubled.length === 1 ? '' : 's'} twice
+            </ButtonBase>
+          )}
+          <Mend repair={repairs.find((r) => r.mends === 'doubled')} />
+          {rough && (
+            <ButtonBase
+              title="Different pictures a second in the choppiest moving stretch. Press to see it."
+              onClick={() => transport.seekResult(rough.fromFrame)}
+              sx={{ color: colors.quiet, borderRadius: 1 }}
+            >
+              choppiest {Number(rough.distinctPerS.toFixed(1))}/s
+            </ButtonBase>
           )}
         </>
       )}
@@ -92,6 +111,32 @@ function PlayButton({ disabled }: { disabled: boolean }) {
       {playing ? <Pause size={20} fill="currentColor" /> : <Play size={20} fill="currentColor" />}
     </IconButton>
   );
+}
+
+function Mend({ repair }: { repair: Repair | undefined }) {
+  if (!repair) return null;
+  return (
+    <Button
+      size="small"
+      color="inherit"
+      onClick={() => act(repair.words.toLowerCase(), (p) => repair.apply(p, freshId))}
+      sx={{ ml: -2, py: 0, minWidth: 0, textDecoration: 'underline', textUnderlineOffset: 3 }}
+    >
+      {repair.words}
+    </Button>
+  );
+}
+
+/** The choppiest stretch of all pieces, where it is choppier than the project's rate. */
+function roughest(compiled: CompiledProject): Smoothness | undefined {
+  let worst: Smoothness | undefined;
+  for (const { startFrame, compiled: piece } of compiled.pieces) {
+    const here = choppiest(piece.path, piece.shown);
+    if (!here || here.distinctPerS > toNumber(piece.path.rate) * 0.98) continue;
+    if (!worst || here.distinctPerS < worst.distinctPerS)
+      worst = { ...here, fromFrame: here.fromFrame + startFrame, toFrame: here.toFrame + startFrame };
+  }
+  return worst;
 }
 
 function Playhead({

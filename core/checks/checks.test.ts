@@ -1,0 +1,87 @@
+import type { FrameTable } from '../clip/frame-table';
+import { boomerang } from '../moves/boomerang';
+import { speed } from '../moves/speed';
+import { sampleFrames, spanPath } from '../path/path';
+import { compilePiece, compileProject } from '../project/compile';
+import { newProject } from '../project/new-project';
+import type { Piece, Project } from '../project/schema';
+import { rational } from '../time/rational';
+import { repairsFor } from './repairs';
+import { loopVerdict } from './result';
+import { choppiest, everyFrameOncePercent } from './smoothness';
+import { totalsOf, usesOf } from './totals';
+
+const table: FrameTable = { kind: 'constant', rate: rational(120), count: 600 };
+const clip = { id: 'c', mediaId: 'm', name: 'tea.mp4', marks: [], readAt: null };
+const rate = rational(30);
+const withChain = (...chain: Piece['chain']): Project => ({
+  ...newProject('p', 'Pier', 0),
+  clips: [clip],
+  pieces: [{ id: 'a', clipId: 'c', span: { in: 0, out: 240 }, chain }],
+});
+const compile = (project: Project) =>
+  compileProject(project, (piece, c) => compilePiece(piece, c, table, project.rate));
+const trips = (values: object) => ({
+  id: 'b',
+  move: 'boomerang',
+  on: true,
+  values: { ...boomerang.defaults, ...values },
+});
+
+describe('repairs', () => {
+  it.each([
+    ['an open span', withChain(), 'Add a way back'],
+    ['a boomerang that ends away', withChain(trips({ ends: 'away' })), 'End home'],
+  ])('%s is closed by one action', (_, project, words) => {
+    expect(loopVerdict(compile(project)).closes).toBe(false);
+    const repair = repairsFor(compile(project)).find((r) => r.mends === 'loop')!;
+    expect(repair.words).toBe(words);
+    expect(loopVerdict(compile(repair.apply(project, () => 'new'))).closes).toBe(true);
+  });
+
+  it('doubled turn frames are dropped by one action', () => {
+    const project = withChain(trips({ turn: 'twice' }));
+    expect(loopVerdict(compile(project)).doubled).toHaveLength(4);
+    const mended = repairsFor(compile(project))
+      .find((r) => r.mends === 'doubled')!
+      .apply(project, () => 'new');
+    expect(loopVerdict(compile(mended)).doubled).toEqual([]);
+    expect(repairsFor(compile(mended))).toEqual([]);
+  });
+});
+
+describe('smoothness', () => {
+  it('the cleanest slow speed shows every frame once', () => {
+    expect(everyFrameOncePercent(table, rate)).toBe(25);
+    expect(everyFrameOncePercent({ kind: 'constant', rate: rational(100), count: 9 }, rational(25))).toBe(25);
+  });
+
+  it.each([
+    [25, 30],
+    [12.5, 15],
+    [100, 30],
+  ])('at %d percent %d different frames a second', (percent, distinct) => {
+    const { path } = speed.apply(spanPath(table, 0, 240, rate), { ...speed.defaults, percent }, { table });
+    expect(choppiest(path, sampleFrames(path, table))!.distinctPerS).toBeCloseTo(distinct, 6);
+  });
+
+  it('slower than every frame once, Speed names the clean speed', () => {
+    const { notices } = speed.apply(
+      spanPath(table, 0, 240, rate),
+      { ...speed.defaults, percent: 10 },
+      { table },
+    );
+    expect(notices.map((n) => n.text).join(' ')).toContain('Frames repeat: 25 % shows each once.');
+  });
+});
+
+it('totals count what is shown, and how often each frame is', () => {
+  const shown = Int32Array.from([4, 4, 4, 5, 6, 5]);
+  expect(totalsOf(shown)).toEqual({
+    resultFrames: 6,
+    distinctFrames: 3,
+    longestRun: { frame: 4, count: 3, atFrame: 0 },
+  });
+  expect([...usesOf(shown, 4, 7)]).toEqual([3, 2, 1]);
+  expect(totalsOf(new Int32Array()).resultFrames).toBe(0);
+});

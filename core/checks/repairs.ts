@@ -1,0 +1,49 @@
+import { addStep, setStepValue } from '../project/actions';
+import type { CompiledProject } from '../project/compile';
+import type { Project } from '../project/schema';
+import { loopVerdict } from './result';
+
+/** A change that mends what a check found, as one action with its words. */
+export interface Repair {
+  /** Which finding it mends. */
+  readonly mends: 'loop' | 'doubled';
+  readonly words: string;
+  apply(project: Project, newId: () => string): Project;
+}
+
+/**
+ * Repairs on offer for a result: an open loop is closed by letting the last boomerang end home, or by
+ * adding one that does; doubled turn frames go by turning once.
+ */
+export function repairsFor(compiled: CompiledProject): Repair[] {
+  const verdict = loopVerdict(compiled);
+  const last = compiled.pieces[compiled.pieces.length - 1]?.compiled.piece;
+  const repairs: Repair[] = [];
+  if (!verdict.closes && last && compiled.pieces.length === 1) {
+    const away = last.chain.findLast((s) => s.on && s.move === 'boomerang');
+    if (away?.values['ends'] === 'away')
+      repairs.push({
+        mends: 'loop',
+        words: 'End home',
+        apply: (p) => setStepValue(p, last.id, away.id, 'ends', 'home'),
+      });
+    else
+      repairs.push({
+        mends: 'loop',
+        words: 'Add a way back',
+        apply: (p, newId) => addStep(p, last.id, { id: newId(), move: 'boomerang', values: { trips: 1 } }),
+      });
+  }
+  const twice = compiled.pieces.flatMap(({ compiled: { piece } }) =>
+    piece.chain
+      .filter((s) => s.on && s.move === 'boomerang' && s.values['turn'] === 'twice')
+      .map((s) => ({ piece, step: s })),
+  );
+  if (verdict.doubled.length > 0 && twice.length > 0)
+    repairs.push({
+      mends: 'doubled',
+      words: 'Turn once',
+      apply: (p) => twice.reduce((q, t) => setStepValue(q, t.piece.id, t.step.id, 'turn', 'once'), p),
+    });
+  return repairs;
+}
