@@ -1,3 +1,4 @@
+import type { LoopProposal } from '@skipback/core/checks/likeness';
 import type { ClipSource } from '../frames/clip-row';
 import type { Inspection } from './inspect';
 import type { ImportReply, ImportRequest, ThumbnailSheet } from './messages';
@@ -23,6 +24,21 @@ class ImportClient {
     const reply = await this.ask({ kind: 'thumbnails', clip });
     if (reply.kind !== 'thumbnails') throw new Error('unexpected reply');
     return reply.sheet;
+  }
+
+  async loops(
+    clip: ClipSource,
+    range: { first: number; end: number; least: number; most: number },
+  ): Promise<readonly LoopProposal[]> {
+    const reply = await this.ask({ kind: 'loops', clip, ...range });
+    if (reply.kind !== 'loops') throw new Error('unexpected reply');
+    return reply.loops;
+  }
+
+  async still(clip: ClipSource, frame: number): Promise<Blob> {
+    const reply = await this.ask({ kind: 'still', clip, frame });
+    if (reply.kind !== 'still') throw new Error('unexpected reply');
+    return reply.png;
   }
 
   private ask(request: Unnumbered): Promise<ImportReply> {

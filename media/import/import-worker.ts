@@ -1,4 +1,6 @@
+import { findLoops } from '@skipback/core/checks/likeness';
 import { inspectClip } from './inspect';
+import { signaturesOf, stillOf } from './look-closer';
 import type { ImportReply, ImportRequest } from './messages';
 import { drawThumbnails } from './thumbnails';
 
@@ -11,6 +13,11 @@ async function answer(request: ImportRequest): Promise<ImportReply> {
   const { id } = request;
   if (request.kind === 'inspect')
     return { id, kind: 'inspected', inspection: await inspectClip(request.file, request.name) };
+  if (request.kind === 'loops') {
+    const signatures = await signaturesOf(request.clip, request.first, request.end);
+    return { id, kind: 'loops', loops: findLoops(signatures, request.least, request.most) };
+  }
+  if (request.kind === 'still') return { id, kind: 'still', png: await stillOf(request.clip, request.frame) };
   const sheet = drawing.then(() => drawThumbnails(request.clip));
   drawing = sheet.catch(() => undefined);
   return { id, kind: 'thumbnails', sheet: await sheet };

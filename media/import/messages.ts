@@ -1,3 +1,4 @@
+import type { LoopProposal } from '@skipback/core/checks/likeness';
 import type { ClipSource } from '../frames/clip-row';
 import type { Inspection } from './inspect';
 
@@ -14,9 +15,23 @@ export interface ThumbnailSheet {
 
 export type ImportRequest =
   | { readonly id: number; readonly kind: 'inspect'; readonly file: Blob; readonly name: string }
-  | { readonly id: number; readonly kind: 'thumbnails'; readonly clip: ClipSource };
+  | { readonly id: number; readonly kind: 'thumbnails'; readonly clip: ClipSource }
+  /** Loops of at least `least` frames within [first, end), the `most` best. */
+  | {
+      readonly id: number;
+      readonly kind: 'loops';
+      readonly clip: ClipSource;
+      readonly first: number;
+      readonly end: number;
+      readonly least: number;
+      readonly most: number;
+    }
+  /** One frame at full size. */
+  | { readonly id: number; readonly kind: 'still'; readonly clip: ClipSource; readonly frame: number };
 
 export type ImportReply =
   | { readonly id: number; readonly kind: 'inspected'; readonly inspection: Inspection }
   | { readonly id: number; readonly kind: 'thumbnails'; readonly sheet: ThumbnailSheet }
+  | { readonly id: number; readonly kind: 'loops'; readonly loops: readonly LoopProposal[] }
+  | { readonly id: number; readonly kind: 'still'; readonly png: Blob }
   | { readonly id: number; readonly kind: 'failed'; readonly sentence: string };

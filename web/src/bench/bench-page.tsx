@@ -130,7 +130,12 @@ export function BenchPage({ project }: { readonly project: Project }) {
             {trouble && <NoticeLine notice={{ code: 'picture', level: 'error', text: trouble }} />}
           </Box>
           <Box sx={{ width: 290, flex: 'none', display: 'flex', flexDirection: 'column', minHeight: 0 }}>
-            <Chain project={compiled} compiled={piece} rate={project.rate} />
+            <Chain
+              project={compiled}
+              compiled={piece}
+              rate={project.rate}
+              loaded={clips.find((c) => c.clip.id === ownClip)?.loaded}
+            />
           </Box>
         </Box>
         <Readouts compiled={compiled} rate={project.rate} />

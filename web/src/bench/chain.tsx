@@ -15,6 +15,7 @@ import { frameCount } from '@skipback/core/clip/frame-table';
 import { parseFrames } from '@skipback/core/time/entry';
 import type { Rational } from '@skipback/core/time/rational';
 import { ValueField } from '../parts/value-field';
+import type { LoadedClip } from '../state/library';
 import { usePlayback } from '../state/playback';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
@@ -27,10 +28,12 @@ interface Props {
   readonly project: CompiledProject;
   readonly compiled: CompiledPiece | undefined;
   readonly rate: Rational;
+  /** The piece's clip with its media. */
+  readonly loaded: LoadedClip | undefined;
 }
 
 /** The selected piece: its span as numbers, and its moves in order. */
-export function Chain({ project, compiled, rate }: Props) {
+export function Chain({ project, compiled, rate, loaded }: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -88,7 +91,7 @@ export function Chain({ project, compiled, rate }: Props) {
           >
             {clip.name}
           </Box>
-          <PieceBar compiled={project} piece={compiled} />
+          <PieceBar compiled={project} piece={compiled} clip={loaded} />
         </Box>
         <Box
           sx={{

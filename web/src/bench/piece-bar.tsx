@@ -5,17 +5,20 @@ import { duplicatePiece, shiftPiece, splitPiece } from '@skipback/core/project/p
 import { ArrowLeft, ArrowRight, Copy, SquareSplitHorizontal, Trash2 } from 'lucide-react';
 import { useSnackbar } from 'notistack';
 import type { ReactNode } from 'react';
+import type { LoadedClip } from '../state/library';
 import { freshId } from '../state/ids';
 import { setPlayback, usePlayback } from '../state/playback';
 import { act } from '../state/project-store';
+import { LoopFinder } from './loop-finder';
 
 interface Props {
   readonly compiled: CompiledProject;
   readonly piece: CompiledPiece;
+  readonly clip: LoadedClip | undefined;
 }
 
 /** What can be done with the selected piece as a whole: its place in the row, copies, cutting it in two. */
-export function PieceBar({ compiled, piece }: Props) {
+export function PieceBar({ compiled, piece, clip }: Props) {
   const { enqueueSnackbar } = useSnackbar();
   const place = compiled.pieces.findIndex((p) => p.compiled === piece);
   const startFrame = compiled.pieces[place]?.startFrame ?? 0;
@@ -43,6 +46,7 @@ export function PieceBar({ compiled, piece }: Props) {
       >
         <ArrowRight size={15} />
       </Tool>
+      <LoopFinder piece={piece} clip={clip} />
       <Tool words="Split at the playhead" onPress={split}>
         <SquareSplitHorizontal size={15} />
       </Tool>

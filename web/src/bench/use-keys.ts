@@ -1,10 +1,12 @@
 import { frameCount } from '@skipback/core/clip/frame-table';
-import { addMark, addPiece, setSpan } from '@skipback/core/project/actions';
+import { addMark, addPiece, addStep, setSpan } from '@skipback/core/project/actions';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import { useSnackbar } from 'notistack';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate } from 'react-router';
 import { KEYS } from '../help/keys';
+import { importClient } from '@skipback/media/import/import-client';
+import { download, fileName } from '../state/download';
 import { freshId } from '../state/ids';
 import type { LoadedClip } from '../state/library';
 import { setPlayback, usePlayback } from '../state/playback';
@@ -77,6 +79,32 @@ export function useBenchKeys(now: Situation): void {
     act(`add ${name}`, (p) => addMark(p, clip.clip.id, { id: freshId(), name, frame: at }));
   };
 
+  const still = async () => {
+    const at = frameUnderEye(now);
+    if (at === undefined || !clip) return;
+    try {
+      download(
+        await importClient.still(clip.source, at),
+        `${fileName(clip.clip.name.replace(/\.[^.]+$/, ''))}-${at}.png`,
+      );
+      enqueueSnackbar(`Frame ${at} is saved as a PNG`);
+    } catch {
+      enqueueSnackbar(`Frame ${at} cannot be decoded.`, { variant: 'error' });
+    }
+  };
+
+  const hold = () => {
+    const { showing, position } = usePlayback.getState();
+    const start = compiled.pieces.find((p) => p.compiled === piece)?.startFrame ?? 0;
+    if (!piece || showing !== 'result' || position < start || position >= start + piece.shown.length)
+      return void enqueueSnackbar('Look at a frame of the selected piece in the result, then hold it.');
+    const id = freshId();
+    act('hold the frame shown', (p) =>
+      addStep(p, piece.piece.id, { id, move: 'hold', values: { at: position - start } }),
+    );
+    setPlayback({ stepId: id });
+  };
+
   const swap = () => {
     const { showing, position } = usePlayback.getState();
     if (showing === 'source') return transport.seekResult(position);
@@ -105,6 +133,8 @@ export function useBenchKeys(now: Situation): void {
   useHotkeys(KEYS.spanIn.keys, () => setEdge('in'), options);
   useHotkeys(KEYS.spanOut.keys, () => setEdge('out'), options);
   useHotkeys(KEYS.mark.keys, mark, options);
+  useHotkeys(KEYS.hold.keys, hold, options);
+  useHotkeys(KEYS.still.keys, () => void still(), options);
   useHotkeys(KEYS.swap.keys, swap, options);
   useHotkeys(
     KEYS.loops.keys,

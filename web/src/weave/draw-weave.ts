@@ -36,6 +36,8 @@ export interface WeaveScene {
   readonly rateHz: number;
   /** Result frames at which a skip is. */
   readonly skips: readonly number[];
+  /** How often each frame of the clip is shown in the result. */
+  readonly uses: Uint32Array;
   /** Pixels along the source ruler that flags cover, left and right ends. */
   readonly covered: readonly (readonly [number, number])[];
 }
@@ -89,7 +91,25 @@ function drawSourceStrip(c: CanvasRenderingContext2D, scene: WeaveScene): void {
     c.fillRect(0, top, sourceX(span.in), height);
     c.fillRect(sourceX(span.out), top, layout.width, height);
   }
+  drawHeat(c, scene);
   c.restore();
+}
+
+/** A line along the foot of the source strip, brighter where frames are shown more often. */
+function drawHeat(c: CanvasRenderingContext2D, { layout, sourceX, uses }: WeaveScene): void {
+  const most = uses.reduce((a, b) => Math.max(a, b), 0);
+  if (most === 0) return;
+  c.fillStyle = colors.forward;
+  for (let x = Math.max(0, Math.floor(sourceX(0))); x < Math.min(layout.width, sourceX(uses.length)); x++) {
+    const first = Math.max(0, Math.floor(sourceX.invert(x)));
+    const end = Math.max(first + 1, Math.floor(sourceX.invert(x + 1)));
+    let here = 0;
+    for (let n = first; n < Math.min(end, uses.length); n++) here = Math.max(here, uses[n]!);
+    if (here === 0) continue;
+    c.globalAlpha = 0.3 + (0.7 * here) / most;
+    c.fillRect(x, layout.sourceBottom - 4, 1, 4);
+  }
+  c.globalAlpha = 1;
 }
 
 function drawThumbnails(

@@ -1,4 +1,5 @@
 import { Box } from '@mui/material';
+import { usesOf } from '@skipback/core/checks/totals';
 import { frameCount } from '@skipback/core/clip/frame-table';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Mark, Project } from '@skipback/core/project/schema';
@@ -43,12 +44,19 @@ export function Weave({ project, compiled, clip, pieceId }: Props) {
   const span = piece && piece.clip.id === clipId ? piece.piece.span : undefined;
 
   const marks = clip?.clip.marks ?? NO_MARKS;
+  const uses = useMemo(() => {
+    const sum = new Uint32Array(clipFrames);
+    for (const { compiled: p } of compiled.pieces)
+      if (p.clip.id === clipId) usesOf(p.shown, 0, clipFrames).forEach((n, i) => (sum[i]! += n));
+    return sum;
+  }, [compiled, clipId, clipFrames]);
   const scene = useMemo((): WeaveScene => {
     const rateHz = toNumber(project.rate);
     const sourceX = linearScale(view.from, view.to, PADDING, width - PADDING);
     return {
       layout: layoutFor(width, height),
       sourceX,
+      uses,
       covered: marks.map((m) => [sourceX(m.frame) - 12, sourceX(m.frame) + 24 + m.name.length * 7] as const),
       resultX: linearScale(0, Math.max(1, compiled.totalFrames), PADDING, width - PADDING),
       ribbons,
@@ -77,6 +85,7 @@ export function Weave({ project, compiled, clip, pieceId }: Props) {
     hovered,
     project.rate,
     marks,
+    uses,
   ]);
 
   useEffect(() => {

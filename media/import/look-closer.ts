@@ -1,0 +1,59 @@
+import type { Signatures } from '@skipback/core/checks/likeness';
+import { VideoSample } from 'mediabunny';
+import { ClipRow, type ClipSource } from '../frames/clip-row';
+import { OpenClips } from '../frames/open-clips';
+import { keyBefore } from '@skipback/core/plan/decode-plan';
+
+const WIDTH = 48;
+const HEIGHT = 27;
+
+/** Draws frames [first, end) of a clip, one after another, upright, at a size (null: the clip's own). */
+async function drawFrames(
+  clip: ClipSource,
+  first: number,
+  end: number,
+  size: { width: number; height: number } | null,
+  take: (context: OffscreenCanvasRenderingContext2D, frame: number) => void,
+): Promise<OffscreenCanvas> {
+  const clips = new OpenClips();
+  try {
+    const { orientation } = await clips.get(clip);
+    const canvas = new OffscreenCanvas(size?.width ?? orientation.width, size?.height ?? orientation.height);
+    const context = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
+    const runs = clips.runsOf(new ClipRow([clip]), { decoded: 0, open: 0 }, (picture) => {
+      if (picture.timestamp < first) return true;
+      const sample = new VideoSample(picture.clone(), {
+        rotation: orientation.rotation,
+        flip: orientation.flip,
+      });
+      sample.draw(context, 0, 0, canvas.width, canvas.height);
+      sample.close();
+      return true;
+    });
+    // A frame that cannot be decoded leaves the one before it on the canvas.
+    for await (const { frame } of runs(keyBefore(clip.index.keys, first), end - 1))
+      if (frame >= first) take(context, frame);
+    return canvas;
+  } finally {
+    clips.close();
+  }
+}
+
+/** Small grey pictures of frames [first, end), for comparing. */
+export async function signaturesOf(clip: ClipSource, first: number, end: number): Promise<Signatures> {
+  const size = WIDTH * HEIGHT;
+  const values = new Uint8Array((end - first) * size);
+  await drawFrames(clip, first, end, { width: WIDTH, height: HEIGHT }, (context, frame) => {
+    const { data } = context.getImageData(0, 0, WIDTH, HEIGHT);
+    for (let i = 0; i < size; i++)
+      values[(frame - first) * size + i] =
+        (data[4 * i]! * 54 + data[4 * i + 1]! * 183 + data[4 * i + 2]! * 19) >> 8;
+  });
+  return { firstFrame: first, size, values };
+}
+
+/** One frame at the clip's full size, as a PNG. */
+export async function stillOf(clip: ClipSource, frame: number): Promise<Blob> {
+  const canvas = await drawFrames(clip, frame, frame + 1, null, () => undefined);
+  return canvas.convertToBlob({ type: 'image/png' });
+}
