@@ -13,18 +13,18 @@ function fakeDecoder(bad: number[] = []) {
   const made: FakePicture[] = [];
   const runs: [number, number][] = [];
   let open = 0;
-  const openRun: OpenRun<FakePicture> = async function* (key, last) {
+  const openRun: OpenRun<FakePicture> = async function* (key, last, keeping) {
     runs.push([key, last]);
     open++;
     try {
       for (let frame = key; frame <= last; frame++) {
         if (bad.includes(frame)) {
-          yield { frame, picture: undefined };
+          yield { frame, damaged: true, picture: undefined };
           continue;
         }
-        const picture = new FakePicture(frame);
-        made.push(picture);
-        yield { frame, picture };
+        const picture = keeping() ? new FakePicture(frame) : undefined;
+        if (picture) made.push(picture);
+        yield { frame, damaged: false, picture };
       }
     } finally {
       open--;
@@ -65,6 +65,7 @@ describe('the frame server', () => {
       ...wanted,
     ]);
     expect(decoder.runs).toEqual([[0, 14]]);
+    expect(decoder.made).toHaveLength(10);
     expect(server.peakBytes).toBe(10);
     await server.clear();
     expect(decoder.made.map((p) => p.closed)).toEqual(decoder.made.map(() => 1));

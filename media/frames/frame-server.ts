@@ -1,11 +1,19 @@
 import { type DecodeRequest, planDecoding } from '@skipback/core/plan/decode-plan';
 import { SharedPicture } from './shared-picture';
 
-/** A source of decoded pictures in order, by key frame. `picture` is undefined where decoding failed. */
+/** One frame of a run; `picture` is undefined where it was not to be kept, or could not be decoded. */
+export interface RunStep<T> {
+  readonly frame: number;
+  readonly damaged: boolean;
+  readonly picture: T | undefined;
+}
+
+/** Begins a run of decoded pictures, in order; before each it asks whether that one is kept. */
 export type OpenRun<T> = (
   key: number,
   last: number,
-) => AsyncGenerator<{ frame: number; picture: T | undefined }, void, void>;
+  keeping: () => boolean,
+) => AsyncGenerator<RunStep<T>, void, void>;
 
 export interface Served<T extends { close(): void }> {
   readonly position: number;
@@ -20,7 +28,8 @@ export interface Served<T extends { close(): void }> {
  */
 export class FrameServer<T extends { close(): void }> {
   private readonly held = new Map<number, SharedPicture<T> | undefined>();
-  private run: AsyncGenerator<{ frame: number; picture: T | undefined }, void, void> | undefined;
+  private run: AsyncGenerator<RunStep<T>, void, void> | undefined;
+  private keeping = false;
   private heldBytes = 0;
   /** Most bytes held at once so far. */
   peakBytes = 0;
@@ -50,20 +59,21 @@ export class FrameServer<T extends { close(): void }> {
         if (signal.aborted) return;
         if (step.kind === 'open') {
           await this.endRun();
-          this.run = this.openRun(step.key, step.last);
+          this.run = this.openRun(step.key, step.last, () => this.keeping);
         } else if (step.kind === 'drop') this.drop(step.frame);
         else if (step.kind === 'decode') {
+          this.keeping = step.keep;
           const next = await this.run!.next();
           const picture = next.done ? undefined : next.value.picture;
-          if (!picture) {
+          if (next.done || next.value.damaged) {
             this.damaged.add(step.frame);
             if (step.keep) this.keep(step.frame, lastGood?.retain());
-          } else if (step.keep) {
+          } else if (picture) {
             const shared = new SharedPicture(picture, this.bytesOf(picture));
             this.keep(step.frame, shared);
             lastGood?.release();
             lastGood = shared.retain();
-          } else picture.close();
+          }
         } else
           yield { position: step.position, frame: step.frame, picture: this.held.get(step.frame)?.retain() };
       }

@@ -1,5 +1,6 @@
 import { type ClipFile, openClipFile } from '../reader/clip-file';
 import { type DecodeCounters, decodeRun } from '../reader/run-decoder';
+import type { RunStep } from './frame-server';
 import type { ClipRow, ClipSource } from './clip-row';
 
 /** How a clip's pictures are meant to be seen: turned, and with square pixels. */
@@ -29,7 +30,10 @@ export class OpenClips {
     return opening;
   }
 
-  /** Runs over the numbers of a row, their pictures turned into what is held by `develop`. */
+  /**
+   * Runs over the numbers of a row, their pictures turned into what is held by `develop`. Asked before each
+   * picture, `keeping` may spare the work for those that are only passed over.
+   */
   runsOf<T>(
     row: ClipRow,
     counters: DecodeCounters,
@@ -39,7 +43,8 @@ export class OpenClips {
     return async function* (
       key: number,
       last: number,
-    ): AsyncGenerator<{ frame: number; picture: T | undefined }, void, void> {
+      keeping: () => boolean = () => true,
+    ): AsyncGenerator<RunStep<T>, void, void> {
       const { clip, frame } = row.locate(key);
       const offset = key - frame;
       const open = await get(clip);
@@ -53,11 +58,11 @@ export class OpenClips {
         let developed: T | undefined;
         if (picture)
           try {
-            developed = await develop(picture, open);
+            if (keeping()) developed = await develop(picture, open);
           } finally {
             picture.close();
           }
-        yield { frame: n + offset, picture: developed };
+        yield { frame: n + offset, damaged: !picture, picture: developed };
       }
     };
   }

@@ -53,7 +53,7 @@ export async function drawThumbnails(clip: ClipSource): Promise<ThumbnailSheet> 
       let at = 0;
       while (at < count) {
         const next = index.keys.find((k) => k > at) ?? count;
-        for await (const { frame, picture } of runs(at, next - 1)) if (!picture) damaged.push(frame);
+        for await (const { frame, damaged: bad } of runs(at, next - 1)) if (bad) damaged.push(frame);
         at = next;
       }
     } else
