@@ -1,6 +1,9 @@
 /** `npm run bench`: ratios and counts of the real code in Chromium and Node, not bare times. */
 import { readFile } from 'node:fs/promises';
-import { compilePiece } from '@skipback/core/project/compile';
+import { loopVerdict } from '@skipback/core/checks/result';
+import { compilePiece, compileProject } from '@skipback/core/project/compile';
+import type { Piece } from '@skipback/core/project/schema';
+import { newProject } from '@skipback/core/project/new-project';
 import type { Measured } from '../web/src/measure/measure';
 import { codedClip } from './coded-clips';
 import { addBoomerang, setSpan, startWith } from './journey';
@@ -62,7 +65,7 @@ try {
 
 const table = { kind: 'constant', rate: { num: 30, den: 1 }, count: 900 } as const;
 const values = { by: 'trips', trips: 999, length: 2, backPercent: 150, turn: 'once', ends: 'home' };
-const piece = {
+const piece: Piece = {
   id: 'p',
   clipId: 'c',
   span: { in: 10, out: 20 },
@@ -71,7 +74,7 @@ const piece = {
     { id: 'b', move: 'boomerang', on: true, values: { ...values, trips: 500 } },
   ],
 };
-const clip = { id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null };
+const clip = { id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, framing: 'fit' as const };
 const compile = () => compilePiece(piece, clip, table, table.rate);
 for (let i = 0; i < 5; i++) compile();
 const began = performance.now();
@@ -79,4 +82,20 @@ const compiled = compile();
 const took = performance.now() - began;
 console.log(
   `${compiled.path.segments.length} segments, ${compiled.shown.length} frames compiled, sampled, checked: ${took < 50 ? 'within' : 'OVER'} 50 ms (${took.toFixed(0)})`,
+);
+
+const pieces = Array.from({ length: 60 }, (_, i) => ({ ...piece, id: `p${i}`, chain: [piece.chain[0]!] }));
+const known = new Map(pieces.map((p) => [p, compilePiece(p, clip, table, table.rate)]));
+const edited = { ...pieces[30]!, span: { in: 11, out: 20 } };
+const project = { ...newProject('x', 'x', 0), clips: [clip], pieces: pieces.with(30, edited) };
+const from = performance.now();
+let fresh = 0;
+const laid = compileProject(
+  project,
+  (p, c) => known.get(p) ?? (fresh++, compilePiece(p, c, table, table.rate)),
+);
+const verdict = loopVerdict(laid);
+const spent = performance.now() - from;
+console.log(
+  `60 pieces, one value changed: ${fresh} piece worked out again, ${laid.totalFrames} frames laid, ${verdict.skips.length} skips, ${spent < 16 ? 'within' : 'OVER'} one 60 Hz frame (${spent.toFixed(1)} ms)`,
 );

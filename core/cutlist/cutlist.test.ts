@@ -11,7 +11,14 @@ import { piecesFrom } from './to-pieces';
 
 const rate = rational(25);
 const table: FrameTable = { kind: 'constant', rate, count: 500 };
-const clip = { id: 'c', mediaId: 'm', name: 'drummer, take "2".mp4', marks: [], readAt: null };
+const clip = {
+  id: 'c',
+  mediaId: 'm',
+  name: 'drummer, take "2".mp4',
+  marks: [],
+  readAt: null,
+  framing: 'fit' as const,
+};
 const step = (move: string, values: object) => ({
   id: move,
   move,

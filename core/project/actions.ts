@@ -1,7 +1,7 @@
 import { current, produce } from 'immer';
 import { moveById, type ChainStep } from '../moves/registry';
 import type { Rational } from '../time/rational';
-import type { Clip, Piece, Project, Span } from './schema';
+import type { Clip, Framing, Piece, Project, Span } from './schema';
 
 /**
  * Every change a person can make to a project. Each returns a new project and leaves the old one as
@@ -167,6 +167,13 @@ export function setReadAt(project: Project, clipId: string, rate: Rational | nul
   return change(project, (d) => {
     const clip = d.clips.find((c) => c.id === clipId);
     if (clip) clip.readAt = rate;
+  });
+}
+
+export function setFraming(project: Project, clipId: string, framing: Framing): Project {
+  return change(project, (d) => {
+    const clip = d.clips.find((c) => c.id === clipId);
+    if (clip) clip.framing = framing;
   });
 }
 

@@ -6,7 +6,7 @@ import { formatFor, newPiece, newProject } from './new-project';
 import { ProjectSchema, readProject } from './schema';
 
 const table: FrameTable = { kind: 'constant', rate: rational(30), count: 300 };
-const clip = { id: 'c', mediaId: 'm', name: 'drummer.mp4', marks: [], readAt: null };
+const clip = { id: 'c', mediaId: 'm', name: 'drummer.mp4', marks: [], readAt: null, framing: 'fit' as const };
 const start = () =>
   actions.addPiece(actions.addClip(newProject('p', 'Pier', 0), clip), newPiece('a', 'c', table));
 

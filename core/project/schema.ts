@@ -20,7 +20,10 @@ export const ClipSchema = z.object({
   marks: z.array(MarkSchema),
   /** Read at this rate instead of its own; null for its own. */
   readAt: RationalSchema.nullable(),
+  /** How a picture of another shape stands in the project's: whole, filling it, or pixel for pixel in its middle. */
+  framing: z.enum(['fit', 'fill', 'centre']).default('fit'),
 });
+export type Framing = z.infer<typeof ClipSchema>['framing'];
 export type Clip = z.infer<typeof ClipSchema>;
 
 /** Frames [in, out) of the clip. */

@@ -1,6 +1,6 @@
 import type { PacketIndex } from '../reader/packet-index';
 import { ClipRow } from './clip-row';
-import { fitInside } from './fit-inside';
+import { placeInFrame } from './place-in-frame';
 
 const index = (count: number, keys: number[]): PacketIndex => ({
   times: new Float64Array(count),
@@ -10,6 +10,7 @@ const index = (count: number, keys: number[]): PacketIndex => ({
 });
 const source = (clipId: string, count: number, keys: number[]) => ({
   clipId,
+  framing: 'fit' as const,
   file: new Blob(),
   index: index(count, keys),
 });
@@ -32,19 +33,11 @@ describe('a row of clips', () => {
 });
 
 it.each([
-  [
-    { width: 1920, height: 1080 },
-    { width: 1280, height: 720 },
-    { x: 0, y: 0, width: 1280, height: 720 },
-  ],
-  [
-    { width: 640, height: 480 },
-    { width: 1280, height: 720 },
-    { x: 160, y: 0, width: 960, height: 720 },
-  ],
-  [
-    { width: 720, height: 1280 },
-    { width: 1280, height: 720 },
-    { x: 438, y: 0, width: 405, height: 720 },
-  ],
-])('%o fits inside %o', (picture, frame, box) => expect(fitInside(picture, frame)).toEqual(box));
+  [{ width: 1920, height: 1080 }, 'fit', { x: 0, y: 0, width: 1280, height: 720 }],
+  [{ width: 640, height: 480 }, 'fit', { x: 160, y: 0, width: 960, height: 720 }],
+  [{ width: 720, height: 1280 }, 'fit', { x: 438, y: 0, width: 405, height: 720 }],
+  [{ width: 640, height: 480 }, 'fill', { x: 0, y: -120, width: 1280, height: 960 }],
+  [{ width: 640, height: 480 }, 'centre', { x: 320, y: 120, width: 640, height: 480 }],
+] as const)('%o placed to %s', (picture, framing, box) =>
+  expect(placeInFrame(picture, { width: 1280, height: 720 }, framing)).toEqual(box),
+);

@@ -1,3 +1,4 @@
+import type { Framing } from '@skipback/core/project/schema';
 import { keyBefore } from '@skipback/core/plan/decode-plan';
 import type { PacketIndex } from '../reader/packet-index';
 
@@ -6,6 +7,7 @@ export interface ClipSource {
   readonly clipId: string;
   readonly file: Blob;
   readonly index: PacketIndex;
+  readonly framing: Framing;
 }
 
 /**

@@ -1,3 +1,4 @@
+import type { Framing } from '@skipback/core/project/schema';
 import { type ClipFile, openClipFile } from '../reader/clip-file';
 import { type DecodeCounters, decodeRun } from '../reader/run-decoder';
 import type { RunStep } from './frame-server';
@@ -37,7 +38,7 @@ export class OpenClips {
   runsOf<T>(
     row: ClipRow,
     counters: DecodeCounters,
-    develop: (picture: VideoFrame, clip: OpenClip) => Promise<T> | T,
+    develop: (picture: VideoFrame, clip: OpenClip, framing: Framing) => Promise<T> | T,
   ) {
     const get = (source: ClipSource) => this.get(source);
     return async function* (
@@ -58,7 +59,7 @@ export class OpenClips {
         let developed: T | undefined;
         if (picture)
           try {
-            if (keeping()) developed = await develop(picture, open);
+            if (keeping()) developed = await develop(picture, open, clip.framing);
           } finally {
             picture.close();
           }

@@ -3,8 +3,13 @@ import type { ClipSource } from '../frames/clip-row';
 /** What the picture can be told. Positions are result frames; `clip` is a place in the last `clips` list. */
 export type PreviewRequest =
   | { readonly kind: 'attach'; readonly canvas: OffscreenCanvas; readonly budgetBytes: number }
-  /** Picture size in device pixels. */
-  | { readonly kind: 'resize'; readonly width: number; readonly height: number }
+  /** Picture size in device pixels, and the width of the project's picture that it stands for. */
+  | {
+      readonly kind: 'resize';
+      readonly width: number;
+      readonly height: number;
+      readonly projectWidth: number;
+    }
   | { readonly kind: 'clips'; readonly clips: readonly ClipSource[] }
   /** What the result shows: a place in the clip list and a frame of it, for each result frame. */
   | {

@@ -72,9 +72,9 @@ export class Player {
     if (this.resultNumbers.includes(-1)) this.resultNumbers = new Int32Array();
   }
 
-  async resize(width: number, height: number): Promise<void> {
+  async resize(width: number, height: number, projectWidth: number): Promise<void> {
     await this.stop();
-    if (this.screen.resize(width, height)) await this.server.clear();
+    if (this.screen.resize(width, height, projectWidth)) await this.server.clear();
   }
 
   async stillResult(position: number): Promise<void> {
@@ -205,8 +205,8 @@ export class Player {
   }
 
   private newServer(): FrameServer<ImageBitmap> {
-    const runs = this.clips.runsOf(this.row, this.counters, (picture, clip) =>
-      this.screen.develop(picture, clip),
+    const runs = this.clips.runsOf(this.row, this.counters, (picture, clip, framing) =>
+      this.screen.develop(picture, clip, framing),
     );
     return new FrameServer(runs, (bitmap) => bitmap.width * bitmap.height * 4);
   }

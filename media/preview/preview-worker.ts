@@ -15,7 +15,7 @@ async function carryOut(request: PreviewRequest, turn: number): Promise<void> {
     return;
   }
   if (!player) return;
-  if (request.kind === 'resize') await player.resize(request.width, request.height);
+  if (request.kind === 'resize') await player.resize(request.width, request.height, request.projectWidth);
   else if (request.kind === 'clips') await player.setClips(request.clips);
   else if (request.kind === 'result')
     await player.setResult(request.clipPlaces, request.clipFrames, request.rateHz);

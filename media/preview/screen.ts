@@ -1,11 +1,14 @@
 import { VideoSample } from 'mediabunny';
-import { fitInside } from '../frames/fit-inside';
+import type { Framing } from '@skipback/core/project/schema';
+import { placeInFrame } from '../frames/place-in-frame';
 import type { OpenClip } from '../frames/open-clips';
 
 /** The visible canvas, and the making of pictures at its size. */
 export class Screen {
   private readonly context: OffscreenCanvasRenderingContext2D;
   private draft: OffscreenCanvas;
+  /** Width of the project's picture, which the screen shows smaller or larger. */
+  private projectWidth = 1280;
 
   constructor(private readonly canvas: OffscreenCanvas) {
     this.context = canvas.getContext('2d', { alpha: false })!;
@@ -18,8 +21,10 @@ export class Screen {
   }
 
   /** Changes the size; false when it is that already. */
-  resize(width: number, height: number): boolean {
-    if (this.canvas.width === width && this.canvas.height === height) return false;
+  resize(width: number, height: number, projectWidth: number): boolean {
+    if (this.canvas.width === width && this.canvas.height === height && this.projectWidth === projectWidth)
+      return false;
+    this.projectWidth = projectWidth;
     this.canvas.width = width;
     this.canvas.height = height;
     this.draft = new OffscreenCanvas(width, height);
@@ -27,11 +32,11 @@ export class Screen {
   }
 
   /** A decoded picture at screen size, upright, with square pixels, black around it. The decoded one stays the caller's. */
-  develop(picture: VideoFrame, clip: OpenClip): ImageBitmap {
+  develop(picture: VideoFrame, clip: OpenClip, framing: Framing): ImageBitmap {
     const { draft } = this;
     const context = draft.getContext('2d', { alpha: false })!;
     const { orientation } = clip;
-    const box = fitInside(orientation, draft);
+    const box = placeInFrame(orientation, draft, framing, draft.width / this.projectWidth);
     const sample = new VideoSample(picture.clone(), {
       rotation: orientation.rotation,
       flip: orientation.flip,

@@ -14,13 +14,15 @@ const READY = 60;
  */
 export async function bareEncoder(job: RenderJob): Promise<number> {
   const size = fileSize(job.width, job.height, job.settings.scale);
-  const full = new FullFrames(size.width, size.height);
+  const full = new FullFrames(size.width, size.height, job.settings.scale);
   const clips = new OpenClips();
   const row = new ClipRow(job.clips);
   const ready: VideoFrame[] = [];
   const first = Math.min(...job.clipFrames);
   const last = Math.min(Math.max(...job.clipFrames), first + READY - 1);
-  const runs = clips.runsOf(row, { decoded: 0, open: 0 }, (picture, clip) => full.develop(picture, clip));
+  const runs = clips.runsOf(row, { decoded: 0, open: 0 }, (picture, clip, framing) =>
+    full.develop(picture, clip, framing),
+  );
   for await (const { frame, picture } of runs(
     row.keys.findLast((k) => k <= first)!,
     last,

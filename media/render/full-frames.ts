@@ -1,5 +1,6 @@
 import { VideoSample } from 'mediabunny';
-import { fitInside } from '../frames/fit-inside';
+import type { Framing } from '@skipback/core/project/schema';
+import { placeInFrame } from '../frames/place-in-frame';
 import type { OpenClip } from '../frames/open-clips';
 
 /**
@@ -13,11 +14,13 @@ export class FullFrames {
   constructor(
     private readonly width: number,
     private readonly height: number,
+    /** File pixels to one of the project's. */
+    private readonly scale: number,
   ) {
     this.canvas = new OffscreenCanvas(width, height);
   }
 
-  async develop(picture: VideoFrame, clip: OpenClip): Promise<VideoFrame> {
+  async develop(picture: VideoFrame, clip: OpenClip, framing: Framing): Promise<VideoFrame> {
     const { orientation } = clip;
     const untouched =
       picture.format !== null &&
@@ -27,14 +30,14 @@ export class FullFrames {
       picture.displayHeight === this.height &&
       picture.visibleRect?.width === this.width &&
       picture.visibleRect.height === this.height;
-    return untouched ? copyOut(picture) : this.draw(picture, clip);
+    return untouched ? copyOut(picture) : this.draw(picture, clip, framing);
   }
 
-  private draw(picture: VideoFrame, clip: OpenClip): VideoFrame {
+  private draw(picture: VideoFrame, clip: OpenClip, framing: Framing): VideoFrame {
     const { canvas } = this;
     const context = canvas.getContext('2d', { alpha: false })!;
     context.fillRect(0, 0, canvas.width, canvas.height);
-    const box = fitInside(clip.orientation, canvas);
+    const box = placeInFrame(clip.orientation, canvas, framing, this.scale);
     const { rotation, flip } = clip.orientation;
     const sample = new VideoSample(picture.clone(), { rotation, flip });
     sample.draw(context, box.x, box.y, box.width, box.height);

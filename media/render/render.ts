@@ -27,13 +27,13 @@ export async function renderFile(
   const clips = new OpenClips();
   const counters: DecodeCounters = { decoded: 0, open: 0 };
   const size = fileSize(job.width, job.height, job.settings.scale);
-  const full = new FullFrames(size.width, size.height);
+  const full = new FullFrames(size.width, size.height, job.settings.scale);
   const developed = { open: 0 };
   const server = new FrameServer(
     clips.runsOf(
       row,
       counters,
-      async (picture, clip) => new HeldFrame(await full.develop(picture, clip), developed),
+      async (picture, clip, framing) => new HeldFrame(await full.develop(picture, clip, framing), developed),
     ),
     (held) => pictureBytes(held.frame),
   );

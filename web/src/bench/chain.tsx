@@ -21,7 +21,7 @@ import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
 import { PieceBar } from './piece-bar';
-import { ReadAt } from './read-at';
+import { ClipReading } from './clip-reading';
 import { StepCard } from './step-card';
 
 interface Props {
@@ -132,7 +132,7 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
           />
         </Box>
         <Box sx={{ color: colors.quiet, fontSize: 13 }}>
-          <ReadAt clip={clip} />
+          <ClipReading clip={clip} />
         </Box>
       </Box>
       <Box

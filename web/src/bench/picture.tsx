@@ -31,7 +31,7 @@ export function Picture({ size, describe }: Props) {
   useEffect(() => {
     if (width <= 0 || height <= 0) return;
     const ratio = Math.min(window.devicePixelRatio || 1, size.width / width);
-    transport.resize(Math.round(width * ratio), Math.round(height * ratio));
+    transport.resize(Math.round(width * ratio), Math.round(height * ratio), size.width);
   }, [width, height, size.width]);
 
   return (

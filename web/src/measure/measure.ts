@@ -33,7 +33,7 @@ async function measure(file: File, first: number, end: number, trips: number): P
   const shown = sampleFrames(path, table);
   const scratch = await (await navigator.storage.getDirectory()).getFileHandle('measure', { create: true });
   const job = {
-    clips: [{ clipId: 'c', file, index }],
+    clips: [{ clipId: 'c', file, index, framing: 'fit' as const }],
     clipPlaces: new Int32Array(shown.length),
     clipFrames: shown,
     rate: table.rate,

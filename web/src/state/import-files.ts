@@ -81,7 +81,7 @@ async function importVideo(file: File): Promise<Notice | undefined> {
 }
 
 function addToProject(mediaId: string, name: string, facts: ClipFacts): void {
-  const clip = { id: freshId(), mediaId, name, marks: [], readAt: null };
+  const clip = { id: freshId(), mediaId, name, marks: [], readAt: null, framing: 'fit' as const };
   act(`import ${name}`, (project) => {
     if (project.clips.some((c) => c.mediaId === mediaId)) return project;
     const first = project.clips.length === 0;

@@ -50,7 +50,7 @@ export function useClips(project: Project): readonly ClipState[] {
 
 function stateOf(clip: Clip, data: { record: MediaRecord; file: File } | null | undefined): ClipState {
   if (!data) return { clip, loaded: undefined, missing: data === null };
-  const source = { clipId: clip.id, file: data.file, index: data.record.facts.index };
+  const source = { clipId: clip.id, file: data.file, index: data.record.facts.index, framing: clip.framing };
   return { clip, loaded: { clip, record: data.record, source }, missing: false };
 }
 

@@ -31,8 +31,8 @@ class Transport {
     };
   }
 
-  resize(width: number, height: number): void {
-    this.client?.send({ kind: 'resize', width, height });
+  resize(width: number, height: number, projectWidth: number): void {
+    this.client?.send({ kind: 'resize', width, height, projectWidth });
     this.refresh();
   }
 
@@ -40,7 +40,10 @@ class Transport {
     const same =
       clips.length === this.clips.length &&
       clips.every(
-        (c, i) => c.source.file === this.clips[i]!.source.file && c.clip.id === this.clips[i]!.clip.id,
+        (c, i) =>
+          c.source.file === this.clips[i]!.source.file &&
+          c.clip.id === this.clips[i]!.clip.id &&
+          c.clip.framing === this.clips[i]!.clip.framing,
       );
     if (same) return;
     this.clips = clips;
@@ -90,6 +93,9 @@ class Transport {
 
   seekResult(frame: number): void {
     const position = Math.min(Math.max(0, frame), Math.max(0, this.total - 1));
+    const now = usePlayback.getState();
+    // A press and its release seek the same frame: asking twice would begin the decoding anew.
+    if (now.step === 0 && now.showing === 'result' && now.position === position) return;
     setPlayback({ step: 0, showing: 'result', position });
     this.client?.send({ kind: 'still-result', position });
   }
@@ -97,6 +103,9 @@ class Transport {
   seekSource(clipId: string, frame: number): void {
     const clipPlace = this.clips.findIndex((c) => c.clip.id === clipId);
     if (clipPlace < 0) return;
+    const now = usePlayback.getState();
+    const same = now.step === 0 && now.showing === 'source' && now.sourceFrame === frame;
+    if (same && this.sourcePlace === clipPlace) return;
     this.sourcePlace = clipPlace;
     setPlayback({ step: 0, showing: 'source', sourceFrame: frame });
     this.client?.send({ kind: 'still-source', clipPlace, frame });
