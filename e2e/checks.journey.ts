@@ -8,8 +8,11 @@ test('checks say what is wrong and mend it in one action', async ({ page }) => {
   await startWith(page, await codedClip('bframes'));
   await setSpan(page, 100, 130);
   await expect(page.getByText('Loop skips at its end')).toBeVisible();
+  const seam = async () => Number((await page.getByTestId('seam').textContent())!.replace('seam ', ''));
+  await expect.poll(seam).toBeGreaterThan(2.5);
   await page.getByRole('button', { name: 'Add a way back' }).click();
   await expect(page.getByText('Loop closes', { exact: true })).toBeVisible();
+  await expect.poll(seam).toBeLessThan(2.5);
   await page.getByLabel('Boomerang: Turn frame').selectOption('twice');
   await expect(page.getByText('2 turn frames twice')).toBeVisible();
   await page.getByRole('button', { name: 'Turn once' }).click();

@@ -1,8 +1,10 @@
 import type { CompiledProject } from '../project/compile';
-import { joinBetween } from './joins';
+import { type Join, joinBetween } from './joins';
 
 /** The whole result judged as a loop. Frames are result frames. */
 export interface LoopVerdict {
+  /** The join from the last frame to the first; undefined where they are of different clips. */
+  readonly end: Join | undefined;
   /** Whether the last frame leads to the first as any other leads to its next. */
   readonly closes: boolean;
   /** Where the picture skips inside a piece. Where two pieces meet is a cut, not a skip. */
@@ -24,6 +26,7 @@ export function loopVerdict(project: CompiledProject): LoopVerdict {
       : undefined;
   const doubled = joins.filter((j) => j.doubles).map((j) => j.atFrame);
   return {
+    end,
     closes: end !== undefined && !end.skips,
     skips: joins.filter((j) => j.skips).map((j) => j.atFrame),
     doubled: end?.doubles ? [...doubled, 0] : doubled,

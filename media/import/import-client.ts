@@ -35,6 +35,12 @@ class ImportClient {
     return reply.loops;
   }
 
+  async seam(clip: ClipSource, before: number, after: number): Promise<number> {
+    const reply = await this.ask({ kind: 'seam', clip, before, after });
+    if (reply.kind !== 'seam') throw new Error('unexpected reply');
+    return reply.seam;
+  }
+
   async still(clip: ClipSource, frame: number): Promise<Blob> {
     const reply = await this.ask({ kind: 'still', clip, frame });
     if (reply.kind !== 'still') throw new Error('unexpected reply');

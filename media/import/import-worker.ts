@@ -1,6 +1,6 @@
 import { findLoops } from '@skipback/core/checks/likeness';
 import { inspectClip } from './inspect';
-import { signaturesOf, stillOf } from './look-closer';
+import { seamBetween, signaturesOf, stillOf } from './look-closer';
 import type { ImportReply, ImportRequest } from './messages';
 import { drawThumbnails } from './thumbnails';
 
@@ -17,6 +17,8 @@ async function answer(request: ImportRequest): Promise<ImportReply> {
     const signatures = await signaturesOf(request.clip, request.first, request.end);
     return { id, kind: 'loops', loops: findLoops(signatures, request.least, request.most) };
   }
+  if (request.kind === 'seam')
+    return { id, kind: 'seam', seam: await seamBetween(request.clip, request.before, request.after) };
   if (request.kind === 'still') return { id, kind: 'still', png: await stillOf(request.clip, request.frame) };
   const sheet = drawing.then(() => drawThumbnails(request.clip));
   drawing = sheet.catch(() => undefined);

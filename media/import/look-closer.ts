@@ -1,4 +1,4 @@
-import type { Signatures } from '@skipback/core/checks/likeness';
+import { type Signatures, pictureDifference, usualStep } from '@skipback/core/checks/likeness';
 import { VideoSample } from 'mediabunny';
 import { ClipRow, type ClipSource } from '../frames/clip-row';
 import { OpenClips } from '../frames/open-clips';
@@ -50,6 +50,26 @@ export async function signaturesOf(clip: ClipSource, first: number, end: number)
         (data[4 * i]! * 54 + data[4 * i + 1]! * 183 + data[4 * i + 2]! * 19) >> 8;
   });
   return { firstFrame: first, size, values };
+}
+
+/**
+ * How much the picture changes from one frame to another, in usual steps of the clip around them: about 1
+ * looks like any other step, much more is a visible jump.
+ */
+export async function seamBetween(clip: ClipSource, before: number, after: number): Promise<number> {
+  const count = clip.index.times.length;
+  const around = (frame: number) => signaturesOf(clip, Math.max(0, frame - 2), Math.min(count, frame + 3));
+  const [a, b] = [await around(before), await around(after)];
+  const pair = { firstFrame: 0, size: a.size, values: new Uint8Array(2 * a.size) };
+  pair.values.set(
+    a.values.subarray((before - a.firstFrame) * a.size, (before - a.firstFrame + 1) * a.size),
+    0,
+  );
+  pair.values.set(
+    b.values.subarray((after - b.firstFrame) * b.size, (after - b.firstFrame + 1) * b.size),
+    a.size,
+  );
+  return pictureDifference(pair, 0, 1) / Math.max(1e-4, usualStep(a), usualStep(b));
 }
 
 /** One frame at the clip's full size, as a PNG. */

@@ -26,6 +26,14 @@ export type ImportRequest =
       readonly least: number;
       readonly most: number;
     }
+  /** The picture's change from one frame to another, in usual steps. */
+  | {
+      readonly id: number;
+      readonly kind: 'seam';
+      readonly clip: ClipSource;
+      readonly before: number;
+      readonly after: number;
+    }
   /** One frame at full size. */
   | { readonly id: number; readonly kind: 'still'; readonly clip: ClipSource; readonly frame: number };
 
@@ -33,5 +41,6 @@ export type ImportReply =
   | { readonly id: number; readonly kind: 'inspected'; readonly inspection: Inspection }
   | { readonly id: number; readonly kind: 'thumbnails'; readonly sheet: ThumbnailSheet }
   | { readonly id: number; readonly kind: 'loops'; readonly loops: readonly LoopProposal[] }
+  | { readonly id: number; readonly kind: 'seam'; readonly seam: number }
   | { readonly id: number; readonly kind: 'still'; readonly png: Blob }
   | { readonly id: number; readonly kind: 'failed'; readonly sentence: string };

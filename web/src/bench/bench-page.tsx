@@ -138,7 +138,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
             />
           </Box>
         </Box>
-        <Readouts compiled={compiled} rate={project.rate} />
+        <Readouts compiled={compiled} rate={project.rate} clips={clips} />
         <Box sx={{ flex: '1 1 40%', minHeight: 240, display: 'flex', pt: 0.5 }}>
           <Weave project={project} compiled={compiled} clip={clip} pieceId={pieceId} />
         </Box>

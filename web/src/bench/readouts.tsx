@@ -5,12 +5,16 @@ import { type Rational, rateText, toNumber } from '@skipback/core/time/rational'
 import { formatTimecode } from '@skipback/core/time/timecode';
 import { frame } from '@skipback/core/time/units';
 import { type Repair, repairsFor } from '@skipback/core/checks/repairs';
+import type { Join } from '@skipback/core/checks/joins';
 import { loopVerdict } from '@skipback/core/checks/result';
 import { type Smoothness, choppiest } from '@skipback/core/checks/smoothness';
+import { importClient } from '@skipback/media/import/import-client';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Pause, Play } from 'lucide-react';
 import { useMemo } from 'react';
 import { Verdict } from '../parts/verdict';
 import { freshId } from '../state/ids';
+import type { ClipState, LoadedClip } from '../state/library';
 import { usePlayback } from '../state/playback';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
@@ -20,10 +24,11 @@ import { type Ribbon, ribbonAt, ribbonsOf } from '../weave/ribbons';
 interface Props {
   readonly compiled: CompiledProject;
   readonly rate: Rational;
+  readonly clips: readonly ClipState[];
 }
 
 /** The line between picture and weave: where the playhead is, how fast, how long, and whether it is sound. */
-export function Readouts({ compiled, rate }: Props) {
+export function Readouts({ compiled, rate, clips }: Props) {
   const ribbons = useMemo(() => ribbonsOf(compiled), [compiled]);
   const verdict = useMemo(() => loopVerdict(compiled), [compiled]);
   const repairs = useMemo(() => repairsFor(compiled), [compiled]);
@@ -53,6 +58,10 @@ export function Readouts({ compiled, rate }: Props) {
       {totalFrames > 0 && (
         <>
           <Verdict good={verdict.closes} text={verdict.closes ? 'Loop closes' : 'Loop skips at its end'} />
+          <Seam
+            clip={clips.find((c) => c.clip.id === compiled.pieces[0]?.compiled.clip.id)?.loaded}
+            join={verdict.end}
+          />
           <Mend repair={repairs.find((r) => r.mends === 'loop')} />
           {verdict.skips.length === 0 ? (
             <Verdict good text="No skips" />
@@ -110,6 +119,27 @@ function PlayButton({ disabled }: { disabled: boolean }) {
     >
       {playing ? <Pause size={20} fill="currentColor" /> : <Play size={20} fill="currentColor" />}
     </IconButton>
+  );
+}
+
+/** The loop's seam as it is seen, measured on the pictures themselves. */
+function Seam({ clip, join }: { clip: LoadedClip | undefined; join: Join | undefined }) {
+  const { before = 0, after = 0 } = join ?? {};
+  const { data } = useQuery({
+    queryKey: ['seam', clip?.record.id, before, after],
+    enabled: clip !== undefined && join !== undefined,
+    placeholderData: keepPreviousData,
+    queryFn: () => importClient.seam(clip!.source, before, after),
+  });
+  if (!join || data === undefined) return null;
+  return (
+    <Box
+      data-testid="seam"
+      title="How much the picture changes where the loop begins again, in usual steps of this clip. About 1 is invisible."
+      sx={{ fontFamily: mono, fontSize: 12.5, ml: -1.5, color: data < 2.5 ? colors.quiet : colors.attention }}
+    >
+      seam {data.toFixed(1)}
+    </Box>
   );
 }
 

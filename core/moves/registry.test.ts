@@ -1,0 +1,71 @@
+import { z } from 'zod';
+import type { FrameTable } from '../clip/frame-table';
+import { holdSegment } from '../path/segment';
+import { instantAt, pathFrames, sampleInstants, spanPath, staysInside } from '../path/path';
+import { rational } from '../time/rational';
+import type { Move } from './move';
+import { type AnyMove, MOVES } from './registry';
+
+const table: FrameTable = { kind: 'constant', rate: rational(30), count: 300 };
+
+/** A move as docs/add-a-move.md tells to write one: everything shown as its first frame. */
+const schema = z.object({ length: z.int().min(1).max(1000) });
+const poster: Move<z.infer<typeof schema>> = {
+  id: 'poster',
+  name: 'Poster',
+  summary: 'Shows the first frame, and nothing else.',
+  schema,
+  defaults: { length: 30 },
+  shape: [0.5, 0.5],
+  fields: [{ key: 'length', kind: 'frames', label: 'Length', help: 'How long.', min: 1, max: 1000 }],
+  apply: (path, { length }) => ({
+    path: { rate: path.rate, segments: [holdSegment(length, instantAt(path, 0.5))] },
+    notices: [],
+  }),
+};
+
+describe.each([...MOVES, poster as unknown as AnyMove].map((m) => [m.name, m] as const))(
+  '%s keeps the contract of a move',
+  (_, move) => {
+    const spans = [
+      spanPath(table, 0, 1, rational(30)),
+      spanPath(table, 100, 160, rational(30)),
+      spanPath(table, 0, 300, rational(25)),
+    ];
+
+    it('has defaults that its schema takes, and a field with words for every value', () => {
+      expect(move.schema.safeParse(move.defaults).success).toBe(true);
+      expect(move.fields.map((f) => f.key).sort()).toEqual(Object.keys(move.defaults).sort());
+      for (const f of move.fields)
+        expect(
+          [f.label, f.help].every(
+            (words) => words.length > 2 || words === 'By' || words === 'At' || words === 'To',
+          ),
+        ).toBe(true);
+      expect(move.summary).toMatch(/\.$/);
+      expect(move.shape.every((y) => y >= 0 && y <= 1)).toBe(true);
+    });
+
+    it('takes any span with its defaults and with what it suggests', () => {
+      for (const span of spans)
+        for (const values of [move.defaults, { ...move.defaults, ...move.suggest?.(span, { table }) }]) {
+          expect(move.schema.safeParse(values).success).toBe(true);
+          const { path, notices } = move.apply(span, values, { table });
+          expect(pathFrames(path)).toBeGreaterThan(0);
+          expect(staysInside(path, table)).toBe(true);
+          expect(sampleInstants(path).every(Number.isFinite)).toBe(true);
+          expect(notices.filter((n) => n.level === 'error')).toEqual([]);
+        }
+    });
+
+    it('has texts that read back what they write', () => {
+      for (const f of move.fields)
+        if (f.kind === 'text') expect(f.read(f.write(move.defaults[f.key]))).toEqual(move.defaults[f.key]);
+    });
+  },
+);
+
+it('no two moves share an id or a name', () => {
+  expect(new Set(MOVES.map((m) => m.id)).size).toBe(MOVES.length);
+  expect(new Set(MOVES.map((m) => m.name)).size).toBe(MOVES.length);
+});
