@@ -157,3 +157,29 @@ test('chains: a zone, a copy, another order, off and on; pieces: split, duplicat
   await page.keyboard.press('Control+z');
   await expect(length).toContainText('110 f');
 });
+
+test('dragging the end of a segment stretches it, and its speed follows', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await setSpan(page, 100, 150);
+  await page.getByRole('button', { name: /^Add Hold/ }).click();
+  await enter(page, 'Hold: At', '25');
+  await enter(page, 'Hold: For', '50');
+  await expect(page.getByTestId('length')).toContainText('100 f');
+  const end = (await page.getByTestId('segment-end').nth(1).boundingBox())!;
+  const perFrame = (1280 - 32) / 100;
+  await page.mouse.move(end.x + 4, end.y + 10);
+  await page.mouse.down();
+  for (let i = 1; i <= 10; i++) await page.mouse.move(end.x + 4 - i * 2 * perFrame, end.y + 10);
+  await page.mouse.up();
+  await expect(page.getByTestId('length')).toContainText('80 f');
+  const first = (await page.getByTestId('segment-end').first().boundingBox())!;
+  await page.mouse.move(first.x + 4, first.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(first.x + 4 + (25 * (1280 - 32)) / 80, first.y + 10, { steps: 8 });
+  await page.mouse.up();
+  await expect(page.getByTestId('length')).toContainText('105 f');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByTestId('length')).toContainText('80 f');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByTestId('length')).toContainText('100 f');
+});

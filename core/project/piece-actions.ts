@@ -49,3 +49,37 @@ export function splitPiece(
   const tail = { ...piece, id: newId(), chain: [...freshChain(piece.chain, newId), trim(at, frames - at)] };
   return produce(project, (d) => void d.pieces.splice(place, 1, head, tail));
 }
+
+/**
+ * Makes result frames [from, to) of a piece last `length` frames by changing their speed. Done with a Fit
+ * at the chain's end that works on that stretch only; stretching the same one again changes that Fit.
+ */
+export function stretchSegment(
+  project: Project,
+  pieceId: string,
+  stretch: { readonly from: number; readonly to: number },
+  length: number,
+  newId: () => string,
+): Project {
+  const piece = project.pieces.find((p) => p.id === pieceId);
+  if (!piece || stretch.to <= stretch.from || length < 1) return project;
+  const last = piece.chain[piece.chain.length - 1];
+  const again =
+    last?.move === 'fit' &&
+    last.on &&
+    last.values['by'] === 'speed' &&
+    last.zone?.from === stretch.from &&
+    last.zone.from + Number(last.values['length']) === stretch.to;
+  return produce(project, (d) => {
+    const chain = d.pieces.find((p) => p.id === pieceId)!.chain;
+    if (again) chain[chain.length - 1]!.values['length'] = length;
+    else
+      chain.push({
+        id: newId(),
+        move: 'fit',
+        on: true,
+        values: { length, by: 'speed' },
+        zone: { ...stretch },
+      });
+  });
+}

@@ -3,6 +3,7 @@ import { rational } from '../time/rational';
 import * as actions from './actions';
 import { compilePiece, compileProject } from './compile';
 import { formatFor, newPiece, newProject } from './new-project';
+import { duplicatePiece, shiftPiece, splitPiece, stretchSegment } from './piece-actions';
 import { ProjectSchema, readProject } from './schema';
 
 const table: FrameTable = { kind: 'constant', rate: rational(30), count: 300 };
@@ -57,6 +58,57 @@ describe('actions', () => {
     p = actions.addMark(p, 'c', { id: 'm2', name: 'lift', frame: 40 });
     p = actions.addMark(p, 'c', { id: 'm3', name: 'again', frame: 40 });
     expect(p.clips[0]!.marks.map((m) => m.name)).toEqual(['lift', 'hit']);
+  });
+});
+
+describe('pieces', () => {
+  let n = 0;
+  const newId = () => `n${n++}`;
+  const frames = (p: ReturnType<typeof start>) =>
+    p.pieces.map((piece) => compilePiece(piece, clip, table, p.rate).shown.length);
+
+  it('split anywhere play the same frames in two halves, each with all its values', () => {
+    const whole = actions.addStep(start(), 'a', { id: 's', move: 'boomerang' });
+    const before = [...compilePiece(whole.pieces[0]!, clip, table, whole.rate).shown];
+    const split = splitPiece(whole, 'a', 77, before.length, newId);
+    const after = split.pieces.flatMap((piece) => [...compilePiece(piece, clip, table, split.rate).shown]);
+    expect(after).toEqual(before);
+    expect(split.pieces.map((p) => p.chain[0]!.move)).toEqual(['boomerang', 'boomerang']);
+    expect(splitPiece(whole, 'a', 0, before.length, newId)).toBe(whole);
+  });
+
+  it('are duplicated with ids of their own, and moved along the row', () => {
+    const two = duplicatePiece(actions.addStep(start(), 'a', { id: 's', move: 'hold' }), 'a', newId);
+    expect(frames(two)).toEqual([80, 80]);
+    expect(two.pieces[1]!.chain[0]!.id).not.toBe('s');
+    const ids = (p: typeof two) => p.pieces.map((x) => x.id);
+    expect(ids(shiftPiece(two, 'a', 1))).toEqual([two.pieces[1]!.id, 'a']);
+    expect(ids(shiftPiece(two, 'a', -5))).toEqual(ids(two));
+  });
+
+  it('stretch one segment, and again, with one Fit', () => {
+    const held = actions.addStep(start(), 'a', { id: 's', move: 'hold', values: { at: 30, length: 20 } });
+    const longer = stretchSegment(held, 'a', { from: 30, to: 50 }, 35, newId);
+    expect(frames(longer)).toEqual([95]);
+    const again = stretchSegment(longer, 'a', { from: 30, to: 65 }, 10, newId);
+    expect(frames(again)).toEqual([70]);
+    expect(again.pieces[0]!.chain).toHaveLength(2);
+    expect([...compilePiece(again.pieces[0]!, clip, table, again.rate).shown].slice(28, 42)).toEqual([
+      148,
+      149,
+      ...Array.from({ length: 11 }, () => 150),
+      151,
+    ]);
+  });
+
+  it('take a copy of a move, and limit it', () => {
+    const two = duplicatePiece(actions.addStep(start(), 'a', { id: 's', move: 'speed' }), 'a', newId);
+    const copied = actions.copyStep(two, 'a', 's', 'copy', two.pieces[1]!.id);
+    expect(frames(copied)).toEqual([120, 240]);
+    const limited = actions.setZone(copied, 'a', 's', { from: 0, to: 10 });
+    expect(frames(limited)).toEqual([70, 240]);
+    expect(actions.setZone(limited, 'a', 's', { from: 5, to: 5 })).toBe(limited);
+    expect(frames(actions.setZone(limited, 'a', 's', null))).toEqual([120, 240]);
   });
 });
 

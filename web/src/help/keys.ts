@@ -31,6 +31,7 @@ export const HANDS: readonly (readonly [string, string])[] = [
   ['Drag on the source strip', 'Scrub the clip'],
   ['Wheel on the source strip', 'Zoom; with Shift, pan'],
   ['Drag on the result strip', 'Scrub the result'],
+  ['Drag the end of a segment', 'Make it longer or shorter; its speed follows'],
   ['Arrow up and down in a value', 'Step it; with Shift, by ten'],
   ['Type into a length', '60 f, 2 s, 500 ms or 00:00:02:00'],
   ['Type into a speed', '200, 200 % or 2x'],

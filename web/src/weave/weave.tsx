@@ -14,6 +14,7 @@ import { type WeaveScene, drawPlayhead, drawWeave, heightBetween, layoutFor } fr
 import { MarkFlags } from './mark-flags';
 import { type Ribbon, ribbonAt, ribbonUnder, ribbonsOf } from './ribbons';
 import { linearScale } from './scales';
+import { SegmentEnds } from './segment-ends';
 import { SpanHandles } from './span-handles';
 import { fitCanvas, useSize } from './use-size';
 
@@ -211,6 +212,13 @@ export function Weave({ project, compiled, clip, pieceId }: Props) {
           span={span}
           clipFrames={clipFrames}
           sourceX={scene.sourceX}
+          layout={scene.layout}
+        />
+      )}
+      {width > 0 && (
+        <SegmentEnds
+          ribbons={ribbons.filter((r) => r.pieceId === pieceId)}
+          resultX={scene.resultX}
           layout={scene.layout}
         />
       )}
