@@ -71,4 +71,6 @@ test('a jump that no move means is a skip; splitting between pieces is a cut', a
   await expect(page.getByRole('button', { name: /1 skip: show/ })).toBeVisible();
   await page.getByRole('button', { name: /1 skip: show/ }).click();
   await expect(page.getByTestId('timecode')).not.toHaveText('00:00:00:00');
+  await page.getByRole('button', { name: 'Leave forward' }).click();
+  await expect(page.getByText('No skips')).toBeVisible();
 });

@@ -19,7 +19,7 @@ const CASES: readonly Case[] = [
   {
     move: 'Ramp',
     span: [20, 80],
-    typed: { Speeds: '0: 100, 30: 200', Transition: '0 f' },
+    typed: { Speeds: '0: 100, 30: 200', 'Change begins': '0 f', 'and ends after': '0 f' },
     shows: [...up(20, 49), ...up(51, 79, 2)],
   },
   {

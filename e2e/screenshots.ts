@@ -27,6 +27,23 @@ try {
   await page.getByRole('link', { name: 'To the shelf' }).click();
   await page.waitForTimeout(1200);
   await shoot('shelf');
+  await page.getByRole('button', { name: 'Open Lamplighter, every move' }).click();
+  await page.waitForTimeout(9000);
+  await page.mouse.click(990, 760);
+  await page.waitForTimeout(2500);
+  await page.mouse.move(990, 640);
+  await page.waitForTimeout(600);
+  await shoot('every-move');
+  await page.mouse.click(1150, 760);
+  await page.waitForTimeout(1500);
+  await page.getByRole('button', { name: 'Find loops near the span' }).click();
+  await page.getByRole('group', { name: 'Found loops' }).getByRole('button').first().waitFor();
+  await page.waitForTimeout(500);
+  await shoot('loops');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Shift+?');
+  await page.waitForTimeout(600);
+  await shoot('help');
 } finally {
   await stage.close();
 }

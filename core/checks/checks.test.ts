@@ -50,6 +50,27 @@ describe('repairs', () => {
   });
 });
 
+describe('more repairs', () => {
+  it('a boomerang in the middle of a span leaves forward', () => {
+    const project = withChain({ ...trips({}), zone: { from: 10, to: 30 } });
+    expect(loopVerdict(compile(project)).skips).toHaveLength(1);
+    const mended = repairsFor(compile(project))
+      .find((r) => r.mends === 'skip')!
+      .apply(project, () => 'new');
+    expect(loopVerdict(compile(mended)).skips).toEqual([]);
+  });
+
+  it('a coast that runs out starts slower', () => {
+    const project = withChain({ id: 'c', move: 'coast', on: true, values: { from: 900, to: 2, over: 60 } });
+    const mended = repairsFor(compile(project))
+      .find((r) => r.mends === 'ran-out')!
+      .apply(project, () => 'new');
+    expect(
+      compile(mended).pieces[0]!.compiled.steps[0]!.notices.filter((n) => n.level === 'warning'),
+    ).toEqual([]);
+  });
+});
+
 describe('smoothness', () => {
   it('the cleanest slow speed shows every frame once', () => {
     expect(everyFrameOncePercent(table, rate)).toBe(25);

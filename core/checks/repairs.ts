@@ -1,3 +1,4 @@
+import { startThatFits } from '../moves/coast';
 import { addStep, setStepValue } from '../project/actions';
 import type { CompiledProject } from '../project/compile';
 import type { Project } from '../project/schema';
@@ -6,14 +7,15 @@ import { loopVerdict } from './result';
 /** A change that mends what a check found, as one action with its words. */
 export interface Repair {
   /** Which finding it mends. */
-  readonly mends: 'loop' | 'doubled';
+  readonly mends: 'loop' | 'doubled' | 'skip' | 'ran-out';
   readonly words: string;
   apply(project: Project, newId: () => string): Project;
 }
 
 /**
  * Repairs on offer for a result: an open loop is closed by letting the last boomerang end home, or by
- * adding one that does; doubled turn frames go by turning once.
+ * adding one that does; doubled turn frames go by turning once; a boomerang in the middle of something
+ * leaves forward; a coast that runs out starts slower.
  */
 export function repairsFor(compiled: CompiledProject): Repair[] {
   const verdict = loopVerdict(compiled);
@@ -45,5 +47,34 @@ export function repairsFor(compiled: CompiledProject): Repair[] {
       words: 'Turn once',
       apply: (p) => twice.reduce((q, t) => setStepValue(q, t.piece.id, t.step.id, 'turn', 'once'), p),
     });
+  const staysBack = compiled.pieces.flatMap(({ compiled: { piece } }) =>
+    piece.chain
+      .filter(
+        (s, i) =>
+          s.on &&
+          s.move === 'boomerang' &&
+          s.values['ends'] === 'home' &&
+          (s.zone || i < piece.chain.length - 1),
+      )
+      .map((s) => ({ piece, step: s })),
+  );
+  if (verdict.skips.length > 0 && staysBack.length > 0)
+    repairs.push({
+      mends: 'skip',
+      words: 'Leave forward',
+      apply: (p) => staysBack.reduce((q, t) => setStepValue(q, t.piece.id, t.step.id, 'ends', 'away'), p),
+    });
+  for (const { compiled: piece } of compiled.pieces)
+    for (const [i, applied] of piece.steps.entries()) {
+      const step = piece.piece.chain[i]!;
+      if (step.move !== 'coast' || !applied.notices.some((n) => n.code === 'ran-out')) continue;
+      const fits = startThatFits(applied.incoming, Number(step.values['over']), Number(step.values['to']));
+      if (fits >= 1)
+        repairs.push({
+          mends: 'ran-out',
+          words: 'Start slower',
+          apply: (p) => setStepValue(p, piece.piece.id, step.id, 'from', fits),
+        });
+    }
   return repairs;
 }

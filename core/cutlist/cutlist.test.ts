@@ -78,7 +78,8 @@ describe('EDL', () => {
           { at: 0, percent: 100 },
           { at: 25, percent: 130 },
         ],
-        width: 8,
+        before: 4,
+        after: 4,
         soft: 'none',
       }),
     );

@@ -12,6 +12,11 @@ const schema = z.object({
 });
 type Values = z.infer<typeof schema>;
 
+/** The start speed, percent with one decimal, at which a coast to `to` percent over `over` frames uses no more than `total`. */
+export function startThatFits(total: number, over: number, to: number): number {
+  return Math.floor(((200 * total) / over - to) * 10) / 10;
+}
+
 /** Runs down, or up, from one speed to another over a given time, and ends there. */
 export const coast: Move<Values> = {
   id: 'coast',
@@ -38,10 +43,10 @@ export const coast: Move<Values> = {
     const needs = ((from + to) / 200) * over;
     const result = warpPath(path, knotsOf([{ from: from / 100, to: to / 100, time: over }]));
     if (needs > total + 1e-6) {
-      const fits = (200 * total) / over - to;
+      const fits = startThatFits(total, over, to);
       const wayOut =
         fits >= 1
-          ? `A start at ${percentText(Math.floor(fits * 10) / 10)} would fit, or a longer span.`
+          ? `A start at ${percentText(fits)} would fit, or a longer span.`
           : 'Give it a longer span, or less time.';
       return {
         path: result,

@@ -116,7 +116,8 @@ describe('case 8: ramps', () => {
       { at: 0, percent: 120 },
       { at: 120, percent: 360 },
     ],
-    width: 10,
+    before: 5,
+    after: 5,
     soft: 'none' as const,
   };
 
@@ -130,7 +131,8 @@ describe('case 8: ramps', () => {
   });
 
   it.each(['none', 'in', 'out', 'both'] as const)('softness %s covers the same', (soft) => {
-    const { path } = ramp.apply(span(0, 300), { ...values, soft, width: 30 }, context);
+    const { path } = ramp.apply(span(0, 300), { ...values, soft, before: 20, after: 10 }, context);
+    expect(Math.max(...path.segments.map((s) => Math.abs(s.speedIn)))).toBeLessThan(3.7);
     expect(path.segments[0]!.from).toBe(0);
     expect(path.segments.at(-1)!.to).toBeCloseTo(10, 9);
     expect(skips(path)).toEqual([]);

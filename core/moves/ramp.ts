@@ -8,7 +8,8 @@ import type { Move } from './move';
 const point = z.object({ at: z.int().min(0).max(1_000_000), percent: z.number().min(2).max(3000) });
 const schema = z.object({
   points: z.array(point).min(1).max(100),
-  width: z.int().min(0).max(10_000),
+  before: z.int().min(0).max(10_000),
+  after: z.int().min(0).max(10_000),
   soft: z.enum(['none', 'in', 'out', 'both']),
 });
 type Values = z.infer<typeof schema>;
@@ -37,7 +38,8 @@ export const ramp: Move<Values> = {
       { at: 0, percent: 100 },
       { at: 30, percent: 300 },
     ],
-    width: 12,
+    before: 6,
+    after: 6,
     soft: 'both',
   },
   suggest: (path) => ({
@@ -57,10 +59,18 @@ export const ramp: Move<Values> = {
       write: (value) => (value as Point[]).map((p) => `${p.at}: ${p.percent}`).join(', '),
     },
     {
-      key: 'width',
+      key: 'before',
       kind: 'frames',
-      label: 'Transition',
-      help: 'Result frames each change of speed takes.',
+      label: 'Change begins',
+      help: 'Result frames before each point at which its change of speed begins.',
+      min: 0,
+      max: 10_000,
+    },
+    {
+      key: 'after',
+      kind: 'frames',
+      label: 'and ends after',
+      help: 'Result frames after the point at which the change is done.',
       min: 0,
       max: 10_000,
     },
@@ -77,7 +87,7 @@ export const ramp: Move<Values> = {
       ],
     },
   ],
-  apply(path, { points, width, soft }) {
+  apply(path, { points, before, after, soft }) {
     const end = pathFrames(path);
     const used = points.toSorted((a, b) => a.at - b.at).filter((p, i) => i === 0 || p.at < end);
     const notices: Notice[] = [];
@@ -90,31 +100,23 @@ export const ramp: Move<Values> = {
         ),
       );
     const paces = used.map((p) => p.percent / 100);
-    const half = (i: number) => ((paces[i - 1]! + paces[i]!) / 2) * (width / 2);
-    let narrowed = width;
-    for (let i = 1; i < used.length; i++) {
-      const before = used[i]!.at - (i === 1 ? 0 : used[i - 1]!.at);
-      const after = (used[i + 1]?.at ?? end) - used[i]!.at;
-      const room = Math.min(i === 1 ? before : before / 2, i === used.length - 1 ? after : after / 2);
-      if (half(i) > room) narrowed = Math.min(narrowed, (width * room) / half(i));
-    }
-    if (narrowed < width)
-      notices.push(info('narrowed', `The changes have room for ${Math.floor(narrowed)} frames each.`));
-    const stretches: ({ from: number; to: number } & ({ old: number } | { time: number }))[] = [];
+    const changeAt = (i: number, size: number) =>
+      change(paces[i - 1]!, paces[i]!, before * size, after * size, soft);
+    const size = roomFor(used, end, (i) => changeAt(i, 1));
+    if (size < 1 && used.length > 1)
+      notices.push(
+        info('narrowed', `The changes have room for ${Math.floor((before + after) * size)} frames each.`),
+      );
+    const stretches: Stretch[] = [];
     let at = 0;
-    for (let i = 0; i < used.length; i++) {
-      const pace = paces[i]!;
-      const next = used[i + 1];
-      if (!next) {
-        stretches.push({ from: pace, to: pace, old: end - at });
-        break;
-      }
-      const nextPace = paces[i + 1]!;
-      const change = transition(pace, nextPace, narrowed, soft);
-      const reach = change.reduce((sum, c) => sum + ((c.from + c.to) / 2) * c.time, 0);
-      stretches.push({ from: pace, to: pace, old: next.at - reach / 2 - at }, ...change);
-      at = next.at + reach / 2;
+    for (let i = 1; i < used.length; i++) {
+      const { pieces, oldBefore, oldAfter } = changeAt(i, size);
+      const pace = paces[i - 1]!;
+      stretches.push({ from: pace, to: pace, old: used[i]!.at - oldBefore - at }, ...pieces);
+      at = used[i]!.at + oldAfter;
     }
+    const lastPace = paces[paces.length - 1]!;
+    stretches.push({ from: lastPace, to: lastPace, old: end - at });
     const result = warpPath(path, knotsOf(stretches));
     notices.push(
       info(
@@ -126,16 +128,54 @@ export const ramp: Move<Values> = {
   },
 };
 
-/** A change of pace in one straight piece, or three that follow an ease on the soft sides; all cover the same. */
-function transition(from: number, to: number, time: number, soft: Values['soft']) {
-  if (soft === 'none' || time < 6) return [{ from, to, time }];
-  const [third, twoThirds] = EASED;
-  const first = soft === 'out' ? 1 / 3 : third;
-  const second = soft === 'in' ? 2 / 3 : twoThirds;
+type Stretch = { from: number; to: number } & ({ old: number } | { time: number });
+
+/** A change of speed around a point: its pieces, and the old frames it covers before and after the point. */
+interface Change {
+  readonly pieces: readonly { from: number; to: number; time: number }[];
+  readonly oldBefore: number;
+  readonly oldAfter: number;
+}
+
+/** A change in one straight piece, or three that follow an ease on the soft sides. */
+function change(from: number, to: number, before: number, after: number, soft: Values['soft']): Change {
+  const time = before + after;
+  const first = soft === 'none' || soft === 'out' ? 1 / 3 : EASED[0];
+  const second = soft === 'none' || soft === 'in' ? 2 / 3 : EASED[1];
   const at = (share: number) => from + (to - from) * share;
-  return [
-    { from, to: at(first), time: time / 3 },
-    { from: at(first), to: at(second), time: time / 3 },
-    { from: at(second), to, time: time / 3 },
-  ];
+  const pieces =
+    soft === 'none' || time < 6
+      ? [{ from, to, time }]
+      : [
+          { from, to: at(first), time: time / 3 },
+          { from: at(first), to: at(second), time: time / 3 },
+          { from: at(second), to, time: time / 3 },
+        ];
+  let left = before;
+  let oldBefore = 0;
+  let all = 0;
+  for (const piece of pieces) {
+    const used = Math.min(left, piece.time);
+    const reached =
+      piece.time === 0 ? piece.from : piece.from + ((piece.to - piece.from) * used) / piece.time;
+    oldBefore += ((piece.from + reached) / 2) * used;
+    all += ((piece.from + piece.to) / 2) * piece.time;
+    left -= used;
+  }
+  return { pieces, oldBefore, oldAfter: all - oldBefore };
+}
+
+/** How much of their width the changes have room for, 0 to 1: none may reach past half way to the next point. */
+function roomFor(points: readonly Point[], end: number, changeAt: (i: number) => Change): number {
+  let size = 1;
+  for (let i = 1; i < points.length; i++) {
+    const { oldBefore, oldAfter } = changeAt(i);
+    const behind = points[i]!.at - (i === 1 ? 0 : points[i - 1]!.at);
+    const ahead = (points[i + 1]?.at ?? end) - points[i]!.at;
+    const roomBefore = i === 1 ? behind : behind / 2;
+    const roomAfter = i === points.length - 1 ? ahead : ahead / 2;
+    if (oldBefore > roomBefore) size = Math.min(size, roomBefore / oldBefore);
+    if (oldAfter > roomAfter) size = Math.min(size, roomAfter / oldAfter);
+  }
+  return size;
 }

@@ -73,6 +73,8 @@ export function Readouts({ compiled, rate, clips }: Props) {
               />
             </ButtonBase>
           )}
+          <Mend repair={repairs.find((r) => r.mends === 'skip')} />
+          <Mend repair={repairs.find((r) => r.mends === 'ran-out')} />
           {verdict.doubled.length > 0 && (
             <ButtonBase
               title="A turn that shows its frame twice rests there for one frame. Press to see the first."
