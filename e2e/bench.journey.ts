@@ -33,7 +33,7 @@ test('a span set by keys, a boomerang by hand, everything there after the tab wa
   await expect(page.getByRole('button', { name: 'Mark mark 1, frame 69' })).toBeVisible();
   await addBoomerang(page, { trips: 3, back: '2x', turn: 'once' });
   await expect(page.getByTestId(length)).toContainText(`${3 * (40 + 19)} f`);
-  await expect(page.getByRole('status')).toHaveText('Saved');
+  await expect(page.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible();
 
   const address = page.url();
   const context = page.context();
@@ -101,7 +101,7 @@ test('playing keeps the rate: J, K, L and Space, at 1280x720 without late frames
   await addBoomerang(page, { trips: 2, back: '100', turn: 'once' });
   await page.locator('body').press('Shift+L');
   await page.keyboard.press('Space');
-  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
   await page.waitForTimeout(5000);
   const counts = async () => {
     const text = await page.getByTestId('stats').textContent();

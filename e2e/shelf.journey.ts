@@ -8,7 +8,7 @@ test('a project is renamed, duplicated, deleted and brought back', async ({ page
   const name = page.getByLabel('Name of the project');
   await name.fill('Pier at night');
   await name.press('Enter');
-  await expect(page.getByRole('status')).toHaveText('Saved');
+  await expect(page.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible();
   await page.getByRole('link', { name: 'To the shelf' }).click();
   const menu = async (project: string, item: string) => {
     await page.getByRole('button', { name: `More for ${project}`, exact: true }).click();
