@@ -14,11 +14,14 @@ test('checks say what is wrong and mend it in one action', async ({ page }) => {
   await expect(page.getByText('Loop closes', { exact: true })).toBeVisible();
   await expect.poll(seam).toBeLessThan(2.5);
   await page.getByLabel('Boomerang: Turn frame').selectOption('twice');
-  await expect(page.getByText('2 turn frames twice')).toBeVisible();
-  await page.getByRole('button', { name: 'Turn once' }).click();
-  await expect(page.getByText('2 turn frames twice')).toHaveCount(0);
+  const all = page.getByRole('button', { name: 'All checks: 1 finding' });
+  await all.click();
+  const findings = page.getByRole('group', { name: 'Findings' });
+  await expect(findings.getByText('2 turn frames twice')).toBeVisible();
+  await findings.getByRole('button', { name: 'Turn once' }).click();
+  await expect(all).toHaveCount(0);
   await page.keyboard.press('Control+z');
-  await expect(page.getByText('2 turn frames twice')).toBeVisible();
+  await expect(all).toBeVisible();
 });
 
 test('slow speeds name the cleanest one; a clip read slower plays every frame once', async ({ page }) => {
@@ -71,6 +74,8 @@ test('a jump that no move means is a skip; splitting between pieces is a cut', a
   await expect(page.getByRole('button', { name: /1 skip: show/ })).toBeVisible();
   await page.getByRole('button', { name: /1 skip: show/ }).click();
   await expect(page.getByTestId('timecode')).not.toHaveText('00:00:00:00');
-  await page.getByRole('button', { name: 'Leave forward' }).click();
+  await page.getByRole('button', { name: /^All checks/ }).click();
+  const findings = page.getByRole('group', { name: 'Findings' });
+  await findings.getByRole('button', { name: 'Leave forward' }).click();
   await expect(page.getByText('No skips')).toBeVisible();
 });

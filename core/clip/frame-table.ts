@@ -53,6 +53,13 @@ export function frameAndFraction(table: FrameTable, at: Seconds): number {
   return n + (at - startOf(table, n)) / frameDurationAt(table, n);
 }
 
+/** The instant at frames and a fraction, as `frameAndFraction` counts them. */
+export function instantOf(table: FrameTable, framesAndFraction: number): Seconds {
+  if (table.kind === 'constant') return seconds((framesAndFraction * table.rate.den) / table.rate.num);
+  const n = frame(Math.min(frameCount(table), Math.max(0, Math.floor(framesAndFraction))));
+  return seconds(startOf(table, n) + (framesAndFraction - n) * frameDurationAt(table, n));
+}
+
 /** Mean frames a second over the whole clip. */
 export function meanRateHz(table: FrameTable): number {
   return table.kind === 'constant' ? toNumber(table.rate) : table.starts.length / table.endS;

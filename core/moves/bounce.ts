@@ -24,6 +24,17 @@ export const bounce: Move<Values> = {
     const at = (share: number) => frameAt(table, seconds(instantAt(path, pathFrames(path) * share)));
     return { instants: [at(0), at(1), at(0.35), at(0.8), at(0)] };
   },
+  vary: ({ instants }, random, wildness) => {
+    const low = Math.min(...instants);
+    const reach = Math.max(...instants) - low;
+    return {
+      instants: instants.map((n) =>
+        random() < 0.3 + 0.6 * wildness
+          ? Math.round(Math.min(low + reach, Math.max(low, n + (random() * 2 - 1) * reach * wildness)))
+          : n,
+      ),
+    };
+  },
   shape: [0.1, 0.5, 0.95, 0.6, 0.25, 0.55, 0.8, 0.45, 0.1],
   fields: [
     {

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { FrameTable } from '../clip/frame-table';
 import type { Notice } from '../notice';
 import type { TimePath } from '../path/path';
+import type { Random } from './random';
 
 /** What a move may know besides the path: the clip it reads, its rates. */
 export interface MoveContext {
@@ -45,5 +46,7 @@ export interface Move<V> {
   readonly shape: readonly number[];
   /** Values that suit what the move is added to, over the defaults. */
   suggest?(path: TimePath, context: MoveContext): Partial<V>;
+  /** Other values for what is typed as a list, `wildness` (0 to 1) away from these: for the sheet of variations. */
+  vary?(values: V, random: Random, wildness: number): Partial<V>;
   apply(path: TimePath, values: V, context: MoveContext): MoveResult;
 }

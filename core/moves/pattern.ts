@@ -8,18 +8,38 @@ import {
   reversePath,
   slicePath,
 } from '../path/path';
-import { holdSegment } from '../path/segment';
+import {
+  type FrameTable,
+  durationOf,
+  frameAt,
+  frameCount,
+  frameDurationAt,
+  startOf,
+} from '../clip/frame-table';
+import { evenSegment, holdSegment } from '../path/segment';
 import { warpPath } from '../path/warp';
+import { type Rational, toNumber } from '../time/rational';
+import { frame } from '../time/units';
 import type { Move } from './move';
 
-const cell = z.object({ slice: z.int().min(1).max(64), way: z.enum(['forward', 'backward', 'hold', 'off']) });
-const schema = z.object({
-  slices: z.int().min(1).max(64),
-  length: z.int().min(1).max(1000),
-  steps: z.array(cell).min(1).max(256),
+/** Most steps a pattern may have, and most slices. */
+export const MOST_STEPS = 256;
+export const MOST_SLICES = 64;
+
+const cell = z.object({
+  slice: z.int().min(1).max(MOST_SLICES),
+  way: z.enum(['forward', 'backward', 'hold', 'off']),
+  /** A frame of the clip (a mark's) to play from, in real time, instead of a slice. */
+  from: z.int().min(0).max(10_000_000).optional(),
 });
-type Values = z.infer<typeof schema>;
-type Cell = Values['steps'][number];
+const schema = z.object({
+  slices: z.int().min(1).max(MOST_SLICES),
+  length: z.int().min(1).max(1000),
+  steps: z.array(cell).min(1).max(MOST_STEPS),
+});
+export type PatternValues = z.infer<typeof schema>;
+export type Cell = PatternValues['steps'][number];
+export type Way = Cell['way'];
 
 const SIGNS = { forward: '>', backward: '<', hold: '=', off: '.' } as const;
 
@@ -29,16 +49,17 @@ function readSteps(typed: string): Cell[] | undefined {
     .split(/[\s,]+/)
     .map((word): Cell | undefined => {
       if (word === '.') return { slice: 1, way: 'off' };
-      const match = /^(\d{1,2})([><=])$/.exec(word);
-      const way = match && (['forward', 'backward', 'hold'] as const).find((w) => SIGNS[w] === match[2]);
-      return match && way ? { slice: Number(match[1]), way } : undefined;
+      const match = /^(@?)(\d{1,8})([><=])$/.exec(word);
+      const way = match && (['forward', 'backward', 'hold'] as const).find((w) => SIGNS[w] === match[3]);
+      if (!match || !way) return undefined;
+      return match[1] === '@' ? { slice: 1, way, from: Number(match[2]) } : { slice: Number(match[2]), way };
     });
   const whole = steps.filter((s) => s !== undefined);
   return whole.length === steps.length && schema.shape.steps.safeParse(whole).success ? whole : undefined;
 }
 
 /** A row of equally long steps, each playing one slice forward, backward, held, or carrying on with the picture before. */
-export const pattern: Move<Values> = {
+export const pattern: Move<PatternValues> = {
   id: 'pattern',
   name: 'Pattern',
   summary: 'Any order of slices, step by step: forward, backward, held.',
@@ -70,24 +91,41 @@ export const pattern: Move<Values> = {
       key: 'steps',
       kind: 'text',
       label: 'Steps',
-      help: 'Slice and way: 1> forward, 2< backward, 3= held, . carries on',
+      help: 'Slice and way: 1> forward, 2< backward, 3= held, . carries on; @144> plays from source frame 144',
       read: readSteps,
       write: (value) =>
-        (value as Cell[]).map((c) => (c.way === 'off' ? '.' : `${c.slice}${SIGNS[c.way]}`)).join(' '),
+        (value as Cell[])
+          .map((c) =>
+            c.way === 'off' ? '.' : `${c.from === undefined ? c.slice : `@${c.from}`}${SIGNS[c.way]}`,
+          )
+          .join(' '),
     },
   ],
-  apply(path, { slices, length, steps }) {
+  vary: ({ steps, slices }, random, wildness) => ({
+    steps: steps.map((s) =>
+      random() < 0.15 + 0.6 * wildness
+        ? {
+            slice: 1 + Math.floor(random() * slices),
+            way: (['forward', 'forward', 'backward', 'backward', 'hold', 'off'] as const)[
+              Math.floor(random() * 6)
+            ]!,
+          }
+        : s,
+    ),
+  }),
+  apply(path, { slices, length, steps }, { table }) {
     const total = pathFrames(path);
     const { rate } = path;
     const parts: TimePath[] = [];
     let lastInstant = instantAt(path, 0.5);
-    for (const { slice, way } of steps) {
+    for (const { slice, way, from: mark } of steps) {
       const place = Math.min(slice, slices) - 1;
       const from = Math.min(total - 1, Math.floor((place * total) / slices));
       const end = Math.max(from + 1, Math.floor(((place + 1) * total) / slices));
       const still = (at: number): TimePath => ({ rate, segments: [holdSegment(length, at)] });
       let part: TimePath;
       if (way === 'off') part = still(lastInstant);
+      else if (mark !== undefined) part = fromMark(mark, way, length, table, rate);
       else if (way === 'hold') part = still(instantAt(path, from + 0.5));
       else {
         const cut = slicePath(path, from, end);
@@ -103,3 +141,21 @@ export const pattern: Move<Values> = {
     return { path: joinPaths(rate, parts), notices: [] };
   },
 };
+
+/** `length` result frames from a frame of the clip on in real time, or back to it, or resting on it. */
+function fromMark(
+  mark: number,
+  way: Exclude<Way, 'off'>,
+  length: number,
+  table: FrameTable,
+  rate: Rational,
+): TimePath {
+  const at = startOf(table, frame(Math.min(mark, frameCount(table) - 1)));
+  if (way === 'hold')
+    return { rate, segments: [holdSegment(length, at + frameDurationAt(table, frameAt(table, at)) / 2)] };
+  const end = Math.min(durationOf(table), at + length / toNumber(rate));
+  return {
+    rate,
+    segments: [way === 'forward' ? evenSegment(length, at, end, rate) : evenSegment(length, end, at, rate)],
+  };
+}

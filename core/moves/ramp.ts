@@ -12,8 +12,8 @@ const schema = z.object({
   after: z.int().min(0).max(10_000),
   soft: z.enum(['none', 'in', 'out', 'both']),
 });
-type Values = z.infer<typeof schema>;
-type Point = Values['points'][number];
+export type RampValues = z.infer<typeof schema>;
+type Point = RampValues['points'][number];
 
 /** Where an eased change of speed stands a third and two thirds through: 3x² - 2x³. */
 const EASED = [7 / 27, 20 / 27] as const;
@@ -28,7 +28,7 @@ function readPoints(typed: string): Point[] | undefined {
 }
 
 /** One speed per stretch, and a change of a given width around each point between two stretches. */
-export const ramp: Move<Values> = {
+export const ramp: Move<RampValues> = {
   id: 'ramp',
   name: 'Ramp',
   summary: 'A speed for each stretch, with eased changes between them.',
@@ -47,6 +47,15 @@ export const ramp: Move<Values> = {
       { at: 0, percent: 100 },
       { at: Math.floor(pathFrames(path) / 2), percent: 300 },
     ],
+  }),
+  vary: ({ points }, random, wildness) => ({
+    points: points.map((p) => ({
+      at: p.at,
+      percent: Math.min(
+        3000,
+        Math.max(5, Math.round((p.percent * 2 ** ((random() * 2 - 1) * (0.4 + 2 * wildness))) / 5) * 5),
+      ),
+    })),
   }),
   shape: [0, 0.06, 0.12, 0.18, 0.26, 0.4, 0.6, 0.8, 1],
   fields: [
@@ -87,11 +96,11 @@ export const ramp: Move<Values> = {
       ],
     },
   ],
-  apply(path, { points, before, after, soft }) {
+  apply(path, values) {
     const end = pathFrames(path);
-    const used = points.toSorted((a, b) => a.at - b.at).filter((p, i) => i === 0 || p.at < end);
+    const { used, stretches, size } = layOut(values, end);
     const notices: Notice[] = [];
-    if (used.length < points.length)
+    if (used.length < values.points.length)
       notices.push(
         warning(
           'outside',
@@ -99,24 +108,13 @@ export const ramp: Move<Values> = {
           'Move them earlier.',
         ),
       );
-    const paces = used.map((p) => p.percent / 100);
-    const changeAt = (i: number, size: number) =>
-      change(paces[i - 1]!, paces[i]!, before * size, after * size, soft);
-    const size = roomFor(used, end, (i) => changeAt(i, 1));
     if (size < 1 && used.length > 1)
       notices.push(
-        info('narrowed', `The changes have room for ${Math.floor((before + after) * size)} frames each.`),
+        info(
+          'narrowed',
+          `The changes have room for ${Math.floor((values.before + values.after) * size)} frames each.`,
+        ),
       );
-    const stretches: Stretch[] = [];
-    let at = 0;
-    for (let i = 1; i < used.length; i++) {
-      const { pieces, oldBefore, oldAfter } = changeAt(i, size);
-      const pace = paces[i - 1]!;
-      stretches.push({ from: pace, to: pace, old: used[i]!.at - oldBefore - at }, ...pieces);
-      at = used[i]!.at + oldAfter;
-    }
-    const lastPace = paces[paces.length - 1]!;
-    stretches.push({ from: lastPace, to: lastPace, old: end - at });
     const result = warpPath(path, knotsOf(stretches));
     notices.push(
       info(
@@ -128,6 +126,65 @@ export const ramp: Move<Values> = {
   },
 };
 
+/** Where the stretches of a ramp lie in its result, in result frames with fractions. */
+export interface RampLayout {
+  /** One for each speed, in order; `place` is that of its point. */
+  readonly plateaus: readonly { readonly place: number; readonly from: number; readonly to: number }[];
+  /** One for each change: where it begins, where its point is, where it ends. */
+  readonly changes: readonly {
+    readonly place: number;
+    readonly from: number;
+    readonly at: number;
+    readonly to: number;
+  }[];
+}
+
+/** The layout of a ramp over `end` frames, for drawing it and taking hold of it. */
+export function rampLayout(values: RampValues, end: number): RampLayout {
+  const { used, stretches, size } = layOut(values, end);
+  const plateaus: { place: number; from: number; to: number }[] = [];
+  const changes: { place: number; from: number; at: number; to: number }[] = [];
+  let time = 0;
+  for (const stretch of stretches) {
+    const lasts = 'time' in stretch ? stretch.time : stretch.old / stretch.from;
+    if ('old' in stretch)
+      plateaus.push({ place: used[plateaus.length]!.place, from: time, to: time + lasts });
+    time += lasts;
+  }
+  for (let i = 1; i < plateaus.length; i++) {
+    const { to: from } = plateaus[i - 1]!;
+    const { from: to, place } = plateaus[i]!;
+    changes.push({ place, from, at: Math.min(to, from + values.before * size), to });
+  }
+  return { plateaus, changes };
+}
+
+/** The stretches of a ramp over `end` frames, the points it uses, and how much of their width the changes get. */
+function layOut(
+  { points, before, after, soft }: RampValues,
+  end: number,
+): { used: readonly (Point & { place: number })[]; stretches: readonly Stretch[]; size: number } {
+  const used = points
+    .map((p, place) => ({ ...p, place }))
+    .sort((a, b) => a.at - b.at)
+    .filter((p, i) => i === 0 || p.at < end);
+  const paces = used.map((p) => p.percent / 100);
+  const changeAt = (i: number, size: number) =>
+    change(paces[i - 1]!, paces[i]!, before * size, after * size, soft);
+  const size = roomFor(used, end, (i) => changeAt(i, 1));
+  const stretches: Stretch[] = [];
+  let at = 0;
+  for (let i = 1; i < used.length; i++) {
+    const { pieces, oldBefore, oldAfter } = changeAt(i, size);
+    const pace = paces[i - 1]!;
+    stretches.push({ from: pace, to: pace, old: used[i]!.at - oldBefore - at }, ...pieces);
+    at = used[i]!.at + oldAfter;
+  }
+  const lastPace = paces[paces.length - 1]!;
+  stretches.push({ from: lastPace, to: lastPace, old: end - at });
+  return { used, stretches, size };
+}
+
 type Stretch = { from: number; to: number } & ({ old: number } | { time: number });
 
 /** A change of speed around a point: its pieces, and the old frames it covers before and after the point. */
@@ -138,7 +195,7 @@ interface Change {
 }
 
 /** A change in one straight piece, or three that follow an ease on the soft sides. */
-function change(from: number, to: number, before: number, after: number, soft: Values['soft']): Change {
+function change(from: number, to: number, before: number, after: number, soft: RampValues['soft']): Change {
   const time = before + after;
   const first = soft === 'none' || soft === 'out' ? 1 / 3 : EASED[0];
   const second = soft === 'none' || soft === 'in' ? 2 / 3 : EASED[1];

@@ -4,6 +4,7 @@ import { type TimePath, joinPaths, pathFrames, slicePath } from '../path/path';
 import { boomerang } from './boomerang';
 import { bounce } from './bounce';
 import { coast } from './coast';
+import { curve } from './curve';
 import { fit } from './fit';
 import { hold } from './hold';
 import type { Move, MoveContext, MoveResult } from './move';
@@ -36,6 +37,7 @@ export const MOVES: readonly AnyMove[] = [
   widen(step),
   widen(bounce),
   widen(pattern),
+  widen(curve),
   widen(trim),
   widen(fit),
 ];

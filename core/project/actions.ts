@@ -31,6 +31,14 @@ export function addClip(project: Project, clip: Clip): Project {
   return change(project, (d) => void d.clips.push(clip));
 }
 
+/** Lets a clip read other media: its file found again, or another in its place. */
+export function relinkClip(project: Project, clipId: string, mediaId: string): Project {
+  return change(project, (d) => {
+    const clip = d.clips.find((c) => c.id === clipId);
+    if (clip) clip.mediaId = mediaId;
+  });
+}
+
 /** Takes a clip out, with the pieces that read it. */
 export function removeClip(project: Project, clipId: string): Project {
   return change(project, (d) => {
@@ -74,6 +82,17 @@ export function renameMark(project: Project, clipId: string, markId: string, nam
   return change(project, (d) => {
     const mark = d.clips.find((c) => c.id === clipId)?.marks.find((m) => m.id === markId);
     if (mark && name.trim() !== '') mark.name = name.trim().slice(0, 200);
+  });
+}
+
+/** Puts a mark on another frame, unless one is there already. */
+export function moveMark(project: Project, clipId: string, markId: string, frame: number): Project {
+  return change(project, (d) => {
+    const clip = d.clips.find((c) => c.id === clipId);
+    const mark = clip?.marks.find((m) => m.id === markId);
+    if (!clip || !mark || frame < 0 || clip.marks.some((m) => m.frame === frame)) return;
+    mark.frame = frame;
+    clip.marks.sort((a, b) => a.frame - b.frame);
   });
 }
 
@@ -145,10 +164,21 @@ export function setStepValue(
   key: string,
   value: unknown,
 ): Project {
+  return setStepValues(project, pieceId, stepId, { [key]: value });
+}
+
+/** Sets several values of a move at once; values its schema refuses leave the project as it was. */
+export function setStepValues(
+  project: Project,
+  pieceId: string,
+  stepId: string,
+  values: Record<string, unknown>,
+): Project {
   const step = pieceIn(project, pieceId)?.chain.find((s) => s.id === stepId);
   const move = step && moveById(step.move);
-  if (!step || !move?.schema.safeParse({ ...step.values, [key]: value }).success) return project;
-  return changeStep(project, pieceId, stepId, (s) => void (s.values[key] = value));
+  const next = { ...step?.values, ...values };
+  if (!step || !move?.schema.safeParse(next).success) return project;
+  return changeStep(project, pieceId, stepId, (s) => void (s.values = next));
 }
 
 export function switchStep(project: Project, pieceId: string, stepId: string, on: boolean): Project {

@@ -41,6 +41,16 @@ class ImportClient {
     return reply.seam;
   }
 
+  /** Every `step`-th of frames [first, end) as small pictures; the caller closes them. */
+  async small(
+    clip: ClipSource,
+    range: { first: number; end: number; step: number; width: number },
+  ): Promise<readonly ImageBitmap[]> {
+    const reply = await this.ask({ kind: 'small', clip, ...range });
+    if (reply.kind !== 'small') throw new Error('unexpected reply');
+    return reply.pictures;
+  }
+
   async still(clip: ClipSource, frame: number): Promise<Blob> {
     const reply = await this.ask({ kind: 'still', clip, frame });
     if (reply.kind !== 'still') throw new Error('unexpected reply');

@@ -1,10 +1,11 @@
 import { findLoops } from '@skipback/core/checks/likeness';
 import { inspectClip } from './inspect';
-import { seamBetween, signaturesOf, stillOf } from './look-closer';
+import { seamBetween, signaturesOf, smallOf, stillOf } from './look-closer';
 import type { ImportReply, ImportRequest } from './messages';
 import { drawThumbnails } from './thumbnails';
 
-const reply = (message: ImportReply) => self.postMessage(message);
+const reply = (message: ImportReply) =>
+  self.postMessage(message, { transfer: message.kind === 'small' ? [...message.pictures] : [] });
 
 /** Thumbnails are drawn one clip after the other, in the order asked for, so that the first is there soon. */
 let drawing: Promise<unknown> = Promise.resolve();
@@ -19,6 +20,7 @@ async function answer(request: ImportRequest): Promise<ImportReply> {
   }
   if (request.kind === 'seam')
     return { id, kind: 'seam', seam: await seamBetween(request.clip, request.before, request.after) };
+  if (request.kind === 'small') return { id, kind: 'small', pictures: await smallOf(request.clip, request) };
   if (request.kind === 'still') return { id, kind: 'still', png: await stillOf(request.clip, request.frame) };
   const sheet = drawing.then(() => drawThumbnails(request.clip));
   drawing = sheet.catch(() => undefined);

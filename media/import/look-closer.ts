@@ -7,18 +7,22 @@ import { keyBefore } from '@skipback/core/plan/decode-plan';
 const WIDTH = 48;
 const HEIGHT = 27;
 
-/** Draws frames [first, end) of a clip, one after another, upright, at a size (null: the clip's own). */
+/** Draws frames [first, end) of a clip, one after another, upright, at a size (null: the clip's own; without a height: its shape). */
 async function drawFrames(
   clip: ClipSource,
   first: number,
   end: number,
-  size: { width: number; height: number } | null,
+  size: { width: number; height?: number } | null,
   take: (context: OffscreenCanvasRenderingContext2D, frame: number) => void,
 ): Promise<OffscreenCanvas> {
   const clips = new OpenClips();
   try {
     const { orientation } = await clips.get(clip);
-    const canvas = new OffscreenCanvas(size?.width ?? orientation.width, size?.height ?? orientation.height);
+    const width = size?.width ?? orientation.width;
+    const canvas = new OffscreenCanvas(
+      width,
+      size?.height ?? Math.max(1, Math.round((width * orientation.height) / orientation.width)),
+    );
     const context = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
     const runs = clips.runsOf(new ClipRow([clip]), { decoded: 0, open: 0 }, (picture) => {
       if (picture.timestamp < first) return true;
@@ -70,6 +74,18 @@ export async function seamBetween(clip: ClipSource, before: number, after: numbe
     a.size,
   );
   return pictureDifference(pair, 0, 1) / Math.max(1e-4, usualStep(a), usualStep(b));
+}
+
+/** Every `step`-th of frames [first, end), `width` pixels wide, in the clip's own shape. The caller closes them. */
+export async function smallOf(
+  clip: ClipSource,
+  { first, end, step, width }: { first: number; end: number; step: number; width: number },
+): Promise<ImageBitmap[]> {
+  const pictures: Promise<ImageBitmap>[] = [];
+  await drawFrames(clip, first, end, { width }, (context, frame) => {
+    if ((frame - first) % step === 0) pictures.push(createImageBitmap(context.canvas));
+  });
+  return Promise.all(pictures);
 }
 
 /** One frame at the clip's full size, as a PNG. */

@@ -34,6 +34,16 @@ export type ImportRequest =
       readonly before: number;
       readonly after: number;
     }
+  /** Every `step`-th of frames [first, end), small. */
+  | {
+      readonly id: number;
+      readonly kind: 'small';
+      readonly clip: ClipSource;
+      readonly first: number;
+      readonly end: number;
+      readonly step: number;
+      readonly width: number;
+    }
   /** One frame at full size. */
   | { readonly id: number; readonly kind: 'still'; readonly clip: ClipSource; readonly frame: number };
 
@@ -42,5 +52,6 @@ export type ImportReply =
   | { readonly id: number; readonly kind: 'thumbnails'; readonly sheet: ThumbnailSheet }
   | { readonly id: number; readonly kind: 'loops'; readonly loops: readonly LoopProposal[] }
   | { readonly id: number; readonly kind: 'seam'; readonly seam: number }
+  | { readonly id: number; readonly kind: 'small'; readonly pictures: readonly ImageBitmap[] }
   | { readonly id: number; readonly kind: 'still'; readonly png: Blob }
   | { readonly id: number; readonly kind: 'failed'; readonly sentence: string };

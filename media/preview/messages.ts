@@ -26,6 +26,8 @@ export type PreviewRequest =
       readonly first: number;
       readonly end: number;
       readonly loops: boolean;
+      /** 1 at the project's rate, 0.5 at half of it. */
+      readonly pace: number;
     }
   | { readonly kind: 'still-result'; readonly position: number }
   | { readonly kind: 'still-source'; readonly clipPlace: number; readonly frame: number }
@@ -46,7 +48,6 @@ export interface PreviewStats {
 
 export type PreviewReply =
   | { readonly kind: 'shown-result'; readonly position: number }
-  | { readonly kind: 'shown-source'; readonly clipPlace: number; readonly frame: number }
   | { readonly kind: 'ended' }
   | { readonly kind: 'poster'; readonly poster: Blob }
   | { readonly kind: 'stats'; readonly stats: PreviewStats }

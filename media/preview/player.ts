@@ -88,10 +88,18 @@ export class Player {
     await this.stop();
     const clip = this.row.clips[clipPlace];
     const number = clip && this.row.numberOf(clip.clipId, frame);
-    if (number !== undefined) this.still(number, () => this.tell({ kind: 'shown-source', clipPlace, frame }));
+    if (number !== undefined) this.still(number);
   }
 
-  async play(from: number, step: number, first: number, end: number, loops: boolean): Promise<void> {
+  /** Plays within [first, end) from `from`, `step` frames at a time, at `pace` times the rate. */
+  async play(
+    from: number,
+    step: number,
+    first: number,
+    end: number,
+    loops: boolean,
+    pace: number,
+  ): Promise<void> {
     await this.stop();
     if (this.resultNumbers.length === 0) return;
     const order = playOrder(from, step, first, Math.min(end, this.resultNumbers.length));
@@ -123,7 +131,7 @@ export class Player {
     this.serving = this.report(fill()).finally(() =>
       ready.splice(0).forEach((r) => r.served.picture?.release()),
     );
-    void this.follow(ready, state, order.positions, abort.signal);
+    void this.follow(ready, state, order.positions, this.rateHz * pace, abort.signal);
   }
 
   /** What is on the screen, small. */
@@ -138,7 +146,7 @@ export class Player {
     await this.serving;
   }
 
-  private still(number: number, told: () => void): void {
+  private still(number: number, told: () => void = () => undefined): void {
     const abort = (this.abort = new AbortController());
     const { clip, frame } = this.row.locate(number);
     const highest = number + clip.index.times.length - 1 - frame;
@@ -161,6 +169,7 @@ export class Player {
     ready: Ready[],
     state: { filled: boolean; taken: () => void },
     positions: Int32Array,
+    rateHz: number,
     signal: AbortSignal,
   ): Promise<void> {
     let began: number | undefined;
@@ -173,7 +182,7 @@ export class Player {
         if (ready.length < Math.min(3, AHEAD) && !state.filled) continue;
         began = now;
       }
-      const due = Math.floor(((now - began) / 1000) * this.rateHz + 0.01);
+      const due = Math.floor(((now - began) / 1000) * rateHz + 0.01);
       let next: Ready | undefined;
       while (ready[0] && ready[0].turn <= due) {
         next?.served.picture?.release();

@@ -22,7 +22,7 @@ async function carryOut(request: PreviewRequest, turn: number): Promise<void> {
   else if (request.kind === 'poster') await player.poster();
   else if (turn !== newest) return;
   else if (request.kind === 'play')
-    await player.play(request.from, request.step, request.first, request.end, request.loops);
+    await player.play(request.from, request.step, request.first, request.end, request.loops, request.pace);
   else if (request.kind === 'still-result') await player.stillResult(request.position);
   else await player.stillSource(request.clipPlace, request.frame);
 }

@@ -28,9 +28,10 @@ createRoot(document.getElementById('root')!).render(
     <CssBaseline />
     <QueryClientProvider client={queryClient}>
       <SnackbarProvider
-        maxSnack={2}
-        autoHideDuration={3000}
-        anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}
+        dense
+        maxSnack={1}
+        autoHideDuration={2400}
+        anchorOrigin={{ vertical: 'top', horizontal: 'center' }}
       >
         <BrowserRouter>
           <Routes>

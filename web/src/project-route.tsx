@@ -5,6 +5,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { Link, Outlet, useOutletContext, useParams } from 'react-router';
 import type { Project } from '@skipback/core/project/schema';
+import { resetCompare } from './state/compare';
 import { importFiles } from './state/import-files';
 import { closeProject, openProject, useProjectStore } from './state/project-store';
 import { shelfFacts, startAutosave } from './state/saving';
@@ -28,6 +29,7 @@ export function ProjectRoute() {
     if (!data) return;
     shelfFacts.poster = null;
     openProject(data);
+    resetCompare();
     const stop = startAutosave();
     const files = waitingFiles.splice(0);
     if (files.length > 0) void importFiles(files);

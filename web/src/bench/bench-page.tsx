@@ -1,7 +1,7 @@
 import { Box, Button, IconButton, Tooltip } from '@mui/material';
 import type { Project } from '@skipback/core/project/schema';
-import { CircleQuestionMark, FolderPlus, Redo2, Undo2 } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { CircleQuestionMark, FolderPlus, History, Redo2, Undo2 } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
 import { HelpSheet } from '../help/help-sheet';
@@ -10,7 +10,8 @@ import { TopBar } from '../parts/top-bar';
 import { useCompiled } from '../state/compiled';
 import { clearIncoming, importFiles } from '../state/import-files';
 import { useClips } from '../state/library';
-import { resetPlayback, usePlayback } from '../state/playback';
+import { useNearRange } from '../state/near-range';
+import { resetPlayback, setPlayback, usePlayback } from '../state/playback';
 import { redo, undo, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
 import { useSaveFile } from '../state/use-save-file';
@@ -21,7 +22,10 @@ import { ClipCards } from './clip-cards';
 import { MoveCards } from './move-cards';
 import { Picture } from './picture';
 import { Readouts } from './readouts';
+import { HistorySheet } from './history-sheet';
 import { useBenchKeys } from './use-keys';
+import { VariationsSheet } from './variations-sheet';
+import { VersionFlip } from './version-flip';
 
 /** The main view: moves and clips, the picture, the chain, and the weave under them. */
 export function BenchPage({ project }: { readonly project: Project }) {
@@ -31,6 +35,8 @@ export function BenchPage({ project }: { readonly project: Project }) {
   const trouble = usePlayback((s) => s.trouble);
   const [chosenClip, setChosenClip] = useState<string>();
   const [help, setHelp] = useState(false);
+  const [variations, setVariations] = useState(false);
+  const [history, setHistory] = useState<HTMLElement | null>(null);
   const saveFile = useSaveFile(project);
   const pieceId = project.pieces.find((p) => p.id === chosenPiece)?.id ?? project.pieces[0]?.id ?? null;
   const piece = compiled.pieces.find((p) => p.compiled.piece.id === pieceId)?.compiled;
@@ -53,7 +59,19 @@ export function BenchPage({ project }: { readonly project: Project }) {
     transport.setResult(compiled, project.rate);
   }, [clips, compiled, project.rate]);
 
-  useBenchKeys({ compiled, piece, clip: clip?.loaded, openHelp: () => setHelp(true) });
+  const range = useNearRange(compiled, pieceId);
+  const stepId = usePlayback((s) => s.stepId);
+  const chosenStep = piece?.piece.chain.find((s) => s.id === stepId) ?? piece?.piece.chain.at(-1);
+  const variesPossible = piece !== undefined && chosenStep !== undefined;
+  const historyButton = useRef<HTMLButtonElement>(null);
+  useBenchKeys({
+    compiled,
+    piece,
+    clip: clip?.loaded,
+    openHelp: () => setHelp(true),
+    openVariations: () => variesPossible && setVariations(true),
+    openHistory: () => setHistory(historyButton.current),
+  });
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     noKeyboard: true,
@@ -67,6 +85,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
     >
       <input {...getInputProps({ 'aria-label': 'Choose videos' })} />
       <TopBar project={project} onSaveFile={saveFile}>
+        <VersionFlip />
         <Tooltip title="Undo (Ctrl Z)">
           <span>
             <IconButton aria-label="Undo" disabled={!canUndo} onClick={undo}>
@@ -80,6 +99,15 @@ export function BenchPage({ project }: { readonly project: Project }) {
               <Redo2 size={18} />
             </IconButton>
           </span>
+        </Tooltip>
+        <Tooltip title="History in pictures (Shift H)">
+          <IconButton
+            ref={historyButton}
+            aria-label="History"
+            onClick={(event) => setHistory(event.currentTarget)}
+          >
+            <History size={18} />
+          </IconButton>
         </Tooltip>
         <Tooltip title="Keys and hands (?)">
           <IconButton aria-label="Keys and hands" onClick={() => setHelp(true)}>
@@ -135,12 +163,16 @@ export function BenchPage({ project }: { readonly project: Project }) {
               compiled={piece}
               rate={project.rate}
               loaded={clips.find((c) => c.clip.id === ownClip)?.loaded}
+              onVary={(id) => {
+                setPlayback({ stepId: id });
+                setVariations(true);
+              }}
             />
           </Box>
         </Box>
         <Readouts compiled={compiled} rate={project.rate} clips={clips} />
-        <Box sx={{ flex: '1 1 40%', minHeight: 240, display: 'flex', pt: 0.5 }}>
-          <Weave project={project} compiled={compiled} clip={clip} pieceId={pieceId} />
+        <Box sx={{ flex: '1 1 40%', minHeight: 270, display: 'flex', flexDirection: 'column' }}>
+          <Weave project={project} compiled={compiled} clip={clip} pieceId={pieceId} range={range} />
         </Box>
       </Box>
       {isDragActive && (
@@ -160,6 +192,16 @@ export function BenchPage({ project }: { readonly project: Project }) {
           Drop to import
         </Box>
       )}
+      {variations && piece && (
+        <VariationsSheet
+          piece={piece}
+          stepId={chosenStep?.id ?? null}
+          clip={clips.find((c) => c.clip.id === ownClip)?.loaded}
+          rate={project.rate}
+          onClose={() => setVariations(false)}
+        />
+      )}
+      <HistorySheet anchor={history} clips={clips} onClose={() => setHistory(null)} />
       <HelpSheet open={help} onClose={() => setHelp(false)} />
     </Box>
   );

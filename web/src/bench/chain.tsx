@@ -30,10 +30,12 @@ interface Props {
   readonly rate: Rational;
   /** The piece's clip with its media. */
   readonly loaded: LoadedClip | undefined;
+  /** Opens the sheet of variations of a move. */
+  onVary(stepId: string): void;
 }
 
 /** The selected piece: its span as numbers, and its moves in order. */
-export function Chain({ project, compiled, rate, loaded }: Props) {
+export function Chain({ project, compiled, rate, loaded, onVary }: Props) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -157,6 +159,7 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
                 rate={rate}
                 selected={step.id === stepId}
                 otherPieces={otherPieces}
+                onVary={() => onVary(step.id)}
               />
             ))}
           </SortableContext>

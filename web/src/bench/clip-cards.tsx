@@ -1,12 +1,13 @@
-import { Box, ButtonBase, CircularProgress, IconButton, Tooltip } from '@mui/material';
+import { Box, Button, ButtonBase, CircularProgress, IconButton, Tooltip } from '@mui/material';
 import { durationOf, frameCount, meanRateHz } from '@skipback/core/clip/frame-table';
 import { addPiece, removeClip } from '@skipback/core/project/actions';
 import { newPiece } from '@skipback/core/project/new-project';
 import { Plus, Trash2, X } from 'lucide-react';
-import { useEffect, useRef } from 'react';
+import type { Notice } from '@skipback/core/notice';
+import { useEffect, useRef, useState } from 'react';
 import { NoticeLine } from '../parts/notice-line';
 import { freshId } from '../state/ids';
-import { dismissIncoming, useIncoming } from '../state/import-files';
+import { dismissIncoming, relink, useIncoming } from '../state/import-files';
 import { type ClipState, type LoadedClip, noticesOf, useThumbnails } from '../state/library';
 import { setPlayback } from '../state/playback';
 import { act } from '../state/project-store';
@@ -117,7 +118,8 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
     onChoose();
   };
   const notices = loaded ? noticesOf(loaded.record, thumbnails) : [];
-  const told = missing || notices.length > 0;
+  const [trouble, setTrouble] = useState<Notice>();
+  const told = missing || notices.length > 0 || trouble !== undefined;
   return (
     <Box
       sx={{
@@ -161,7 +163,7 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
           {clip.name.replace(/\.[^.]+$/, '')}
         </Box>
         <Box sx={{ fontSize: 10.5, fontFamily: mono, color: colors.quiet, whiteSpace: 'nowrap' }}>
-          {loaded ? factsLine(loaded) : ' '}
+          {loaded ? (thumbnails ? factsLine(loaded) : 'reading') : ' '}
         </Box>
       </ButtonBase>
       <Box
@@ -201,15 +203,30 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
       {told && (
         <Box sx={{ px: 1, pb: 1 }}>
           {missing && (
-            <NoticeLine
-              notice={{
-                code: 'missing',
-                level: 'warning',
-                text: `${clip.name} is not in this browser any more.`,
-                wayOut: 'Import the file again: drop it here.',
-              }}
-            />
+            <>
+              <NoticeLine
+                notice={{
+                  code: 'missing',
+                  level: 'warning',
+                  text: `${clip.name} is not in this browser any more.`,
+                  wayOut: 'Its pieces are kept. Choose the file, or drop it here.',
+                }}
+              />
+              <Button size="small" variant="outlined" color="inherit" component="label" sx={{ mt: 0.5 }}>
+                Choose the file
+                <input
+                  type="file"
+                  hidden
+                  aria-label={`Choose the file of ${clip.name}`}
+                  onChange={(event) => {
+                    const file = event.target.files?.[0];
+                    if (file) void relink(clip, file).then(setTrouble);
+                  }}
+                />
+              </Button>
+            </>
           )}
+          {trouble && <NoticeLine notice={trouble} />}
           {notices.map((n) => (
             <NoticeLine key={n.code} notice={n} />
           ))}

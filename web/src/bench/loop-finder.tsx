@@ -3,10 +3,12 @@ import type { LoopProposal } from '@skipback/core/checks/likeness';
 import { frameCount, meanRateHz } from '@skipback/core/clip/frame-table';
 import { setSpan } from '@skipback/core/project/actions';
 import type { CompiledPiece } from '@skipback/core/project/compile';
+import { spanPath } from '@skipback/core/path/path';
 import { importClient } from '@skipback/media/import/import-client';
 import { useQuery } from '@tanstack/react-query';
 import { Repeat2 } from 'lucide-react';
 import { useState } from 'react';
+import { alone } from '../state/compiled';
 import type { LoadedClip } from '../state/library';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
@@ -35,6 +37,11 @@ export function LoopFinder({ piece, clip }: Props) {
     enabled: anchor !== null && clip !== undefined,
     queryFn: () => importClient.loops(clip!.source, { first, end, least, most: PROPOSALS }),
   });
+  const preview = (loop: LoopProposal) =>
+    transport.audition(
+      alone(piece, spanPath(piece.table, loop.in, loop.out, piece.path.rate)),
+      `Frames ${loop.in} to ${loop.out}`,
+    );
   const take = (loop: LoopProposal) => {
     act('take a found loop', (p) => setSpan(p, piece.piece.id, { in: loop.in, out: loop.out }, count));
     transport.play(1);
@@ -72,6 +79,10 @@ export function LoopFinder({ piece, clip }: Props) {
             <ButtonBase
               key={`${loop.in}-${loop.out}`}
               onClick={() => take(loop)}
+              onPointerEnter={() => preview(loop)}
+              onPointerLeave={() => transport.endAudition()}
+              onFocus={(event) => event.currentTarget.matches(':focus-visible') && preview(loop)}
+              onBlur={() => transport.endAudition()}
               sx={{
                 display: 'flex',
                 width: '100%',

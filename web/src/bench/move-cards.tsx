@@ -2,13 +2,16 @@ import { Box, ButtonBase } from '@mui/material';
 import { addStep } from '@skipback/core/project/actions';
 import { type AnyMove, MOVES } from '@skipback/core/moves/registry';
 import type { CompiledPiece } from '@skipback/core/project/compile';
+import { useEffect, useRef } from 'react';
 import { MoveShape } from '../parts/move-shape';
+import { alone } from '../state/compiled';
 import { freshId } from '../state/ids';
 import { setPlayback } from '../state/playback';
 import { act } from '../state/project-store';
+import { transport } from '../state/transport';
 import { colors } from '../theme';
 
-/** The moves as cards; pressing one adds it to the chain of the selected piece. */
+/** The moves as cards: resting on one shows in the picture what it would do, pressing it adds it to the chain. */
 export function MoveCards({ piece }: { readonly piece: CompiledPiece | undefined }) {
   const add = (move: AnyMove) => {
     if (!piece) return;
@@ -17,6 +20,21 @@ export function MoveCards({ piece }: { readonly piece: CompiledPiece | undefined
     act(`add ${move.name}`, (p) => addStep(p, piece.piece.id, { id, move: move.id, values }));
     setPlayback({ stepId: id });
   };
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const tryOut = (move: AnyMove, delay: number) => {
+    clearTimeout(timer.current);
+    if (!piece) return;
+    timer.current = setTimeout(() => {
+      const context = { table: piece.table };
+      const values = { ...move.defaults, ...move.suggest?.(piece.path, context) };
+      transport.audition(alone(piece, move.apply(piece.path, values, context).path), move.name);
+    }, delay);
+  };
+  const stop = () => {
+    clearTimeout(timer.current);
+    transport.endAudition();
+  };
+  useEffect(() => () => clearTimeout(timer.current), []);
   return (
     <Box
       role="group"
@@ -29,7 +47,14 @@ export function MoveCards({ piece }: { readonly piece: CompiledPiece | undefined
           disabled={!piece}
           aria-label={`Add ${move.name}. ${move.summary}`}
           title={move.summary}
-          onClick={() => add(move)}
+          onPointerEnter={() => tryOut(move, 350)}
+          onPointerLeave={stop}
+          onFocus={(event) => event.currentTarget.matches(':focus-visible') && tryOut(move, 700)}
+          onBlur={stop}
+          onClick={() => {
+            clearTimeout(timer.current);
+            add(move);
+          }}
           sx={{
             display: 'flex',
             flexDirection: 'column',

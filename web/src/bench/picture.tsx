@@ -1,5 +1,6 @@
 import { Box } from '@mui/material';
 import { useEffect, useRef } from 'react';
+import { usePlayback } from '../state/playback';
 import { transport } from '../state/transport';
 import { useSize } from '../weave/use-size';
 
@@ -34,8 +35,12 @@ export function Picture({ size, describe }: Props) {
     transport.resize(Math.round(width * ratio), Math.round(height * ratio), size.width);
   }, [width, height, size.width]);
 
+  const audition = usePlayback((s) => s.audition);
   return (
-    <Box ref={room} sx={{ flex: 1, minWidth: 0, minHeight: 0, display: 'grid', placeItems: 'center' }}>
+    <Box
+      ref={room}
+      sx={{ position: 'relative', flex: 1, minWidth: 0, minHeight: 0, display: 'grid', placeItems: 'center' }}
+    >
       <Box
         ref={mount}
         role="img"
@@ -49,6 +54,22 @@ export function Picture({ size, describe }: Props) {
           borderRadius: '3px',
         }}
       />
+      {audition !== null && (
+        <Box
+          role="status"
+          sx={{
+            position: 'absolute',
+            bottom: 10,
+            px: 1.25,
+            py: 0.4,
+            borderRadius: 2,
+            bgcolor: 'rgba(18,18,18,0.86)',
+            fontWeight: 500,
+          }}
+        >
+          {audition}, tried out. Press to keep it.
+        </Box>
+      )}
     </Box>
   );
 }

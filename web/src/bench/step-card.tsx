@@ -5,8 +5,8 @@ import { type ChainStep, moveById } from '@skipback/core/moves/registry';
 import type { Notice } from '@skipback/core/notice';
 import { removeStep, setZone, switchStep } from '@skipback/core/project/actions';
 import type { Rational } from '@skipback/core/time/rational';
-import { GripVertical, X } from 'lucide-react';
-import type { ReactNode } from 'react';
+import { GripVertical, LayoutGrid, X } from 'lucide-react';
+import { type ReactNode, useEffect, useRef } from 'react';
 import { NoticeLine } from '../parts/notice-line';
 import { ValueField } from '../parts/value-field';
 import { setPlayback } from '../state/playback';
@@ -24,16 +24,21 @@ interface Props {
   /** Frames of what comes into this move. */
   readonly incoming: number;
   readonly otherPieces: readonly { readonly id: string; readonly words: string }[];
+  onVary(): void;
 }
 
 /** One move of the chain: its values, its zone, on or off; dragged by its grip to another place. */
-export function StepCard({ pieceId, step, notices, rate, selected, incoming, otherPieces }: Props) {
+export function StepCard({ pieceId, step, notices, rate, selected, incoming, otherPieces, onVary }: Props) {
   const move = moveById(step.move);
   const name = move?.name ?? step.move;
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({
     id: step.id,
   });
   const { zone } = step;
+  const card = useRef<HTMLElement>(null);
+  useEffect(() => {
+    if (selected) card.current?.scrollIntoView({ block: 'nearest' });
+  }, [selected]);
   const zoneEdge = (edge: 'from' | 'to') => (typed: string) => {
     const n = Number(typed);
     const next = { ...zone!, [edge]: n };
@@ -43,7 +48,10 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
   };
   return (
     <Box
-      ref={setNodeRef}
+      ref={(element: HTMLElement | null) => {
+        setNodeRef(element);
+        card.current = element;
+      }}
       role="group"
       aria-label={name}
       onFocus={() => setPlayback({ stepId: step.id })}
@@ -79,6 +87,11 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
             act(`switch ${name} ${on ? 'on' : 'off'}`, (p) => switchStep(p, pieceId, step.id, on))
           }
         />
+        <Tooltip title="Variations (V)">
+          <IconButton size="small" aria-label={`Variations of ${name}`} onClick={onVary}>
+            <LayoutGrid size={14} />
+          </IconButton>
+        </Tooltip>
         <StepMenu pieceId={pieceId} step={step} name={name} incoming={incoming} otherPieces={otherPieces} />
         <Tooltip title="Take away">
           <IconButton

@@ -1,5 +1,6 @@
 import { frameCount } from '@skipback/core/clip/frame-table';
 import { addMark, addPiece, addStep, setSpan } from '@skipback/core/project/actions';
+import { segmentAt } from '@skipback/core/path/path';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import { useSnackbar } from 'notistack';
 import { useHotkeys } from 'react-hotkeys-hook';
@@ -9,9 +10,11 @@ import { importClient } from '@skipback/media/import/import-client';
 import { download, fileName } from '../state/download';
 import { freshId } from '../state/ids';
 import type { LoadedClip } from '../state/library';
-import { setPlayback, usePlayback } from '../state/playback';
+import { flip } from '../state/compare';
+import { NEAR_FRAMES, selectPiece, setPlayback, usePlayback } from '../state/playback';
 import { act, redo, undo, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
+import { fitViews, zoomResult, zoomSource } from '../weave/views';
 
 interface Situation {
   readonly compiled: CompiledProject;
@@ -19,16 +22,56 @@ interface Situation {
   /** The clip on the source strip. */
   readonly clip: LoadedClip | undefined;
   readonly openHelp: () => void;
+  readonly openVariations: () => void;
+  readonly openHistory: () => void;
 }
 
 /** The clip frame under the eye: the one scrubbed, or the one the result shows. */
 function frameUnderEye({ compiled, clip }: Situation): number | undefined {
-  const { showing, position, sourceFrame } = usePlayback.getState();
+  const { showing, position, sourceFrame, peek } = usePlayback.getState();
+  if (peek?.kind === 'source' && peek.clipId === clip?.clip.id) return peek.frame;
   if (showing === 'source') return sourceFrame;
   const at = compiled.pieces.findLast((p) => p.startFrame <= position);
   return at && at.compiled.clip.id === clip?.clip.id
     ? at.compiled.shown[position - at.startFrame]
     : undefined;
+}
+
+/** The piece and segment at a result frame. */
+function segmentAtFrame(compiled: CompiledProject, position: number) {
+  const at = compiled.pieces.findLast((p) => p.startFrame <= position);
+  const found = at && segmentAt(at.compiled.path, position - at.startFrame);
+  return at && found && { pieceId: at.compiled.piece.id, segment: found.index };
+}
+
+/** Plays near what is selected; with nothing selected, near the segment under the playhead. */
+function toggleNear(compiled: CompiledProject): void {
+  const { nearFrames, segment, position } = usePlayback.getState();
+  if (nearFrames !== null) return setPlayback({ nearFrames: null });
+  const under = segment === null ? segmentAtFrame(compiled, position) : undefined;
+  setPlayback({ nearFrames: NEAR_FRAMES, ...under });
+}
+
+/** Selects the segment after or before the selected one, and looks at it. */
+function selectSegment(compiled: CompiledProject, by: 1 | -1): void {
+  const { pieceId, segment, position } = usePlayback.getState();
+  const rows = compiled.pieces.flatMap(({ startFrame, compiled: p }) => {
+    let at = startFrame;
+    return p.path.segments.map((s, index) => {
+      at += s.frames;
+      return { pieceId: p.piece.id, index, from: at - s.frames };
+    });
+  });
+  const under = segmentAtFrame(compiled, position);
+  const now = rows.findIndex((r) =>
+    segment === null
+      ? r.pieceId === under?.pieceId && r.index === under.segment
+      : r.pieceId === pieceId && r.index === segment,
+  );
+  const next = rows[segment === null ? now : now + by];
+  if (!next) return;
+  selectPiece(next.pieceId, next.index);
+  transport.seekResult(next.from);
 }
 
 /** Binds the keys of the bench. */
@@ -147,6 +190,43 @@ export function useBenchKeys(now: Situation): void {
     },
     options,
   );
+  useHotkeys(
+    KEYS.half.keys,
+    () => {
+      const pace = transport.togglePace();
+      enqueueSnackbar(pace === 1 ? 'Full speed' : 'Half speed', { key: 'pace' });
+    },
+    options,
+  );
+  useHotkeys(KEYS.near.keys, () => toggleNear(compiled), options);
+  useHotkeys(
+    KEYS.follow.keys,
+    () => {
+      const follows = !usePlayback.getState().follows;
+      setPlayback({ follows });
+      enqueueSnackbar(follows ? 'Follows the playhead' : 'Stays where it is', { key: 'follow' });
+    },
+    options,
+  );
+  for (const mode of ['threads', 'curve', 'speed', 'grid'] as const)
+    // eslint-disable-next-line react-hooks/rules-of-hooks -- the list never changes
+    useHotkeys(KEYS[mode].keys, () => setPlayback({ mode }), options);
+  const zoom = (factor: number) => zoomResult(factor, usePlayback.getState().position, compiled.totalFrames);
+  const zoomClip = (factor: number) => {
+    const at = frameUnderEye(now);
+    if (clip && at !== undefined) zoomSource(clip.clip.id, factor, at, frameCount(clip.record.facts.table));
+  };
+  useHotkeys(KEYS.closer.keys, () => zoom(0.6), options);
+  useHotkeys(KEYS.wider.keys, () => zoom(1 / 0.6), options);
+  useHotkeys(KEYS.sourceCloser.keys, () => zoomClip(0.6), options);
+  useHotkeys(KEYS.sourceWider.keys, () => zoomClip(1 / 0.6), options);
+  useHotkeys(KEYS.fit.keys, () => fitViews(), options);
+  useHotkeys(KEYS.nextSegment.keys, () => selectSegment(compiled, 1), options);
+  useHotkeys(KEYS.previousSegment.keys, () => selectSegment(compiled, -1), options);
+  useHotkeys(KEYS.deselect.keys, () => setPlayback({ segment: null }), options);
+  useHotkeys(KEYS.variations.keys, now.openVariations, options);
+  useHotkeys(KEYS.history.keys, now.openHistory, options);
+  useHotkeys(KEYS.flip.keys, () => enqueueSnackbar(`Version ${flip()}`, { key: 'flip' }), options);
   useHotkeys(KEYS.stats.keys, () => setPlayback({ showStats: !usePlayback.getState().showStats }), options);
   useHotkeys(KEYS.undo.keys, () => history('Undo', undo), everywhere);
   useHotkeys(KEYS.redo.keys, () => history('Redo', redo), everywhere);

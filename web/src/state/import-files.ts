@@ -1,6 +1,7 @@
 import { frameCount } from '@skipback/core/clip/frame-table';
 import { type Notice, failure, warning } from '@skipback/core/notice';
-import { addClip, addPiece, setFormat } from '@skipback/core/project/actions';
+import { addClip, addPiece, relinkClip, setFormat } from '@skipback/core/project/actions';
+import type { Clip } from '@skipback/core/project/schema';
 import { formatFor, newPiece } from '@skipback/core/project/new-project';
 import { importClient } from '@skipback/media/import/import-client';
 import type { ClipFacts } from '@skipback/media/import/inspect';
@@ -10,7 +11,7 @@ import { create } from 'zustand';
 import { freshId } from './ids';
 import { importCutList, isCutList } from './import-cut-list';
 import { queryClient } from './library';
-import { act } from './project-store';
+import { act, useProjectStore } from './project-store';
 
 /** A file on its way in, or one that could not come in, with its sentence. */
 export interface IncomingFile {
@@ -78,6 +79,28 @@ async function importVideo(file: File): Promise<Notice | undefined> {
   const { record, notice } = await storeMedia(file);
   if (record) addToProject(record.id, file.name, record.facts);
   return notice;
+}
+
+/** Gives a clip its media back from a file a person chose. Says what is wrong, if anything is. */
+export async function relink(clip: Clip, file: File): Promise<Notice | undefined> {
+  const { record, notice } = await storeMedia(file);
+  if (!record) return notice;
+  act(`find ${clip.name} again`, (project) => relinkClip(project, clip.id, record.id));
+  await queryClient.invalidateQueries({ queryKey: ['media', record.id] });
+  const furthest = Math.max(
+    0,
+    ...(useProjectStore.getState().project?.pieces ?? [])
+      .filter((p) => p.clipId === clip.id)
+      .map((p) => p.span.out),
+  );
+  const count = frameCount(record.facts.table);
+  return count < furthest
+    ? warning(
+        'shorter',
+        `${file.name} has ${count} frames, but a span of ${clip.name} reaches frame ${furthest}.`,
+        'The span ends where the file does; undo if it is the wrong file.',
+      )
+    : notice;
 }
 
 function addToProject(mediaId: string, name: string, facts: ClipFacts): void {

@@ -1,6 +1,12 @@
 import type { PreviewStats } from '@skipback/media/preview/messages';
 import { create } from 'zustand';
 
+export type WeaveMode = 'threads' | 'curve' | 'speed' | 'grid';
+
+export type Peek =
+  | { readonly kind: 'source'; readonly clipId: string; readonly frame: number }
+  | { readonly kind: 'result'; readonly position: number };
+
 /** Where the eye is: what the picture shows and whether it moves. Nothing of this is part of the project. */
 interface Playback {
   /** Whether the picture shows the result or scrubs the source. */
@@ -12,8 +18,22 @@ interface Playback {
   /** Result frames a step while playing, negative backward; 0 when still. */
   readonly step: number;
   readonly loops: boolean;
+  /** 1, or 0.5 for half speed. */
+  readonly pace: number;
+  /** Playing keeps to the neighbourhood of what is selected, this many frames around it; null plays all. */
+  readonly nearFrames: number | null;
   readonly pieceId: string | null;
   readonly stepId: string | null;
+  /** The selected segment, by its place in the selected piece. */
+  readonly segment: number | null;
+  /** What the lower half shows. */
+  readonly mode: WeaveMode;
+  /** Whether the strips move along with the playhead. */
+  readonly follows: boolean;
+  /** What the pointer rests on, shown in the picture for that long. */
+  readonly peek: Peek | null;
+  /** What is tried out in the picture without being in the project: its words. */
+  readonly audition: string | null;
   readonly stats: PreviewStats | null;
   readonly showStats: boolean;
   readonly trouble: string | null;
@@ -25,14 +45,31 @@ const fresh: Playback = {
   sourceFrame: 0,
   step: 0,
   loops: true,
+  pace: 1,
+  nearFrames: null,
   pieceId: null,
   stepId: null,
+  segment: null,
+  mode: 'threads',
+  follows: true,
+  peek: null,
+  audition: null,
   stats: null,
   showStats: false,
   trouble: null,
 };
 
+/** Frames around what is selected when playing near it begins. */
+export const NEAR_FRAMES = 12;
+
 export const usePlayback = create<Playback>(() => fresh);
 
 export const resetPlayback = (): void => usePlayback.setState(fresh, true);
 export const setPlayback = (change: Partial<Playback>): void => usePlayback.setState(change);
+
+/** Selects a piece, and one of its segments or none; one selection for the strips, the threads and the chain. */
+export function selectPiece(pieceId: string | null, segment: number | null = null): void {
+  const now = usePlayback.getState();
+  if (now.pieceId === pieceId && now.segment === segment) return;
+  setPlayback({ pieceId, segment, ...(now.pieceId !== pieceId && { stepId: null }) });
+}

@@ -58,6 +58,38 @@ export function endGesture(): void {
   history().resume();
 }
 
+/** Ends the gesture and puts back what it changed, as if it had never begun. */
+export function cancelGesture(): void {
+  const { pastStates } = history();
+  const before = pastStates[pastStates.length - 1];
+  if (gesture === 'recorded' && before) {
+    useProjectStore.setState({ project: before.project ?? null, change: before.change ?? '' });
+    useProjectStore.temporal.setState({ pastStates: pastStates.slice(0, -1) });
+  }
+  endGesture();
+}
+
+/** One document of the history. */
+export interface HistoryEntry {
+  readonly project: Project;
+  readonly change: string;
+}
+
+/** The whole history, oldest first, and the place of the present in it. */
+export function historyOf(): { entries: readonly HistoryEntry[]; present: number } {
+  const { pastStates, futureStates } = history();
+  const { project, change } = useProjectStore.getState();
+  const whole = [...pastStates, { project, change }, ...futureStates.toReversed()];
+  const entries = whole.flatMap((e) => (e.project ? [{ project: e.project, change: e.change ?? '' }] : []));
+  return { entries, present: pastStates.filter((e) => e.project).length };
+}
+
+/** Goes to another place of the history: `by` changes on, negative back. */
+export function stepHistory(by: number): void {
+  if (by < 0) history().undo(-by);
+  else if (by > 0) history().redo(by);
+}
+
 /** Takes the last change back; says which, or undefined when there is none. */
 export function undo(): string | undefined {
   if (history().pastStates.length === 0) return undefined;

@@ -4,12 +4,19 @@ import type { PreviewReply } from '@skipback/media/preview/messages';
 import { PreviewClient } from '@skipback/media/preview/preview-client';
 import { resultArrays } from './compiled';
 import type { LoadedClip } from './library';
-import { setPlayback, usePlayback } from './playback';
+import { type Peek, setPlayback, usePlayback } from './playback';
 import { saveNow, shelfFacts } from './saving';
 
 /** Steps that J and L go through when pressed again, result frames a step. */
 const FASTER = [1, 2, 4, 8];
 const POSTER_AFTER_MS = 1500;
+
+type ResultArrays = ReturnType<typeof resultArrays>;
+
+export interface PlayRange {
+  readonly first: number;
+  readonly end: number;
+}
 
 /** Tells the picture what to show and hears what it shows. One for the open bench. */
 class Transport {
@@ -19,6 +26,10 @@ class Transport {
   private posterTimer: ReturnType<typeof setTimeout> | undefined;
   private sourcePlace = 0;
   private posterIsOld = true;
+  private rateHz = 30;
+  private result: ResultArrays = { clipPlaces: new Int32Array(), clipFrames: new Int32Array() };
+  /** Result frames [first, end) that playing keeps to; null for all. */
+  private range: PlayRange | null = null;
 
   connect(canvas: HTMLCanvasElement): () => void {
     const client = (this.client = new PreviewClient(canvas, (reply) => this.hear(reply)));
@@ -52,26 +63,111 @@ class Transport {
 
   setResult(compiled: CompiledProject, rate: Rational): void {
     this.total = compiled.totalFrames;
-    const arrays = resultArrays(
-      compiled,
-      this.clips.map((c) => c.clip.id),
-    );
+    this.rateHz = toNumber(rate);
+    this.result = this.arraysOf(compiled);
     shelfFacts.lengthFrames = compiled.totalFrames;
-    this.client?.send({ kind: 'result', ...arrays, rateHz: toNumber(rate) });
+    if (usePlayback.getState().audition !== null) setPlayback({ audition: null });
+    this.sendResult(this.result);
     const { position } = usePlayback.getState();
     if (position >= this.total) setPlayback({ position: Math.max(0, this.total - 1) });
     this.refresh();
     this.posterIsOld = true;
   }
 
+  private arraysOf(compiled: CompiledProject): ResultArrays {
+    return resultArrays(
+      compiled,
+      this.clips.map((c) => c.clip.id),
+    );
+  }
+
+  private sendResult(arrays: ResultArrays): void {
+    this.client?.send({ kind: 'result', ...arrays, rateHz: this.rateHz });
+  }
+
+  /** Loops something that is not in the project in the picture, until `endAudition`. */
+  audition(compiled: CompiledProject, words: string): void {
+    if (!this.client || compiled.totalFrames === 0) return;
+    setPlayback({ audition: words, peek: null });
+    this.sendResult(this.arraysOf(compiled));
+    this.client.send({
+      kind: 'play',
+      from: 0,
+      step: 1,
+      first: 0,
+      end: compiled.totalFrames,
+      loops: true,
+      pace: 1,
+    });
+  }
+
+  /** The picture shows the project again, as it was. */
+  endAudition(): void {
+    if (usePlayback.getState().audition === null) return;
+    setPlayback({ audition: null });
+    this.sendResult(this.result);
+    this.refresh();
+  }
+
+  /** Shows what the pointer rests on, while nothing plays; null goes back. */
+  peek(at: Peek | null): void {
+    const { peek, step, audition } = usePlayback.getState();
+    if (at === peek || (at === null && peek === null) || audition !== null) return;
+    if (at === null) {
+      setPlayback({ peek: null });
+      return this.refresh();
+    }
+    if (step !== 0) return;
+    setPlayback({ peek: at });
+    if (at.kind === 'result') return this.client?.send({ kind: 'still-result', position: at.position });
+    const clipPlace = this.clips.findIndex((c) => c.clip.id === at.clipId);
+    if (clipPlace >= 0) this.client?.send({ kind: 'still-source', clipPlace, frame: at.frame });
+  }
+
+  /** Keeps playing within [first, end) of the result from now on; null plays all. */
+  setRange(range: PlayRange | null): void {
+    if (range?.first === this.range?.first && range?.end === this.range?.end) return;
+    this.range = range;
+    const { step } = usePlayback.getState();
+    if (step !== 0) this.play(step);
+  }
+
+  /** Plays at half speed, or at speed again. */
+  togglePace(): number {
+    const pace = usePlayback.getState().pace === 1 ? 0.5 : 1;
+    setPlayback({ pace });
+    const { step } = usePlayback.getState();
+    if (step !== 0) this.play(step);
+    return pace;
+  }
+
   /** Plays `step` result frames at a time, from the playhead. */
   play(step: number): void {
     if (this.total === 0) return;
     const { position, loops } = usePlayback.getState();
-    const atEnd = !loops && (step > 0 ? position >= this.total - 1 : position <= 0);
-    const from = atEnd ? (step > 0 ? 0 : this.total - 1) : position;
-    setPlayback({ step, showing: 'result', position: from });
-    this.client?.send({ kind: 'play', from, step, first: 0, end: this.total, loops });
+    const { first, end } = this.bounds();
+    const inside = position >= first && position < end;
+    const atEnd = !loops && (step > 0 ? position >= end - 1 : position <= first);
+    const from = inside && !atEnd ? position : step > 0 ? first : end - 1;
+    this.leaveAudition();
+    setPlayback({ step, showing: 'result', position: from, peek: null });
+    this.sendPlay(from, step);
+  }
+
+  private bounds(): PlayRange {
+    const first = Math.min(this.range?.first ?? 0, Math.max(0, this.total - 1));
+    return { first, end: Math.max(first + 1, Math.min(this.range?.end ?? this.total, this.total)) };
+  }
+
+  private sendPlay(from: number, step: number): void {
+    const { loops, pace } = usePlayback.getState();
+    this.client?.send({ kind: 'play', from, step, ...this.bounds(), loops, pace });
+  }
+
+  private leaveAudition(): void {
+    if (usePlayback.getState().audition === null) return;
+    setPlayback({ audition: null });
+    this.sendResult(this.result);
   }
 
   toggle(): void {
@@ -95,8 +191,10 @@ class Transport {
     const position = Math.min(Math.max(0, frame), Math.max(0, this.total - 1));
     const now = usePlayback.getState();
     // A press and its release seek the same frame: asking twice would begin the decoding anew.
-    if (now.step === 0 && now.showing === 'result' && now.position === position) return;
-    setPlayback({ step: 0, showing: 'result', position });
+    const same = now.step === 0 && now.showing === 'result' && now.position === position;
+    if (same && now.peek === null && now.audition === null) return;
+    this.leaveAudition();
+    setPlayback({ step: 0, showing: 'result', position, peek: null });
     this.client?.send({ kind: 'still-result', position });
   }
 
@@ -105,17 +203,17 @@ class Transport {
     if (clipPlace < 0) return;
     const now = usePlayback.getState();
     const same = now.step === 0 && now.showing === 'source' && now.sourceFrame === frame;
-    if (same && this.sourcePlace === clipPlace) return;
+    if (same && this.sourcePlace === clipPlace && now.peek === null && now.audition === null) return;
     this.sourcePlace = clipPlace;
-    setPlayback({ step: 0, showing: 'source', sourceFrame: frame });
+    this.leaveAudition();
+    setPlayback({ step: 0, showing: 'source', sourceFrame: frame, peek: null });
     this.client?.send({ kind: 'still-source', clipPlace, frame });
   }
 
   private refresh(): void {
-    const { showing, step, position, sourceFrame, loops } = usePlayback.getState();
+    const { showing, step, position, sourceFrame } = usePlayback.getState();
     if (!this.client || this.clips.length === 0) return;
-    if (step !== 0)
-      this.client.send({ kind: 'play', from: position, step, first: 0, end: this.total, loops });
+    if (step !== 0) this.sendPlay(position, step);
     else if (showing === 'result') this.client.send({ kind: 'still-result', position });
     else this.client.send({ kind: 'still-source', clipPlace: this.sourcePlace, frame: sourceFrame });
   }
@@ -129,11 +227,12 @@ class Transport {
   }
 
   private hear(reply: PreviewReply): void {
+    const { step, audition } = usePlayback.getState();
     if (reply.kind === 'shown-result') {
-      if (usePlayback.getState().step !== 0) setPlayback({ position: reply.position });
+      if (audition !== null) return;
+      if (step !== 0) setPlayback({ position: reply.position });
       this.renewPoster();
-    } else if (reply.kind === 'shown-source') this.sourcePlace = reply.clipPlace;
-    else if (reply.kind === 'ended') setPlayback({ step: 0 });
+    } else if (reply.kind === 'ended') setPlayback({ step: 0 });
     else if (reply.kind === 'stats') setPlayback({ stats: reply.stats });
     else if (reply.kind === 'trouble') setPlayback({ trouble: reply.sentence });
     else if (reply.kind === 'poster') {

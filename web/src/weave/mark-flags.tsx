@@ -1,22 +1,34 @@
 import { Box, InputBase } from '@mui/material';
-import { removeMark, renameMark } from '@skipback/core/project/actions';
+import { moveMark, removeMark, renameMark } from '@skipback/core/project/actions';
 import type { Mark } from '@skipback/core/project/schema';
-import { useState } from 'react';
+import { type MouseEvent, useState } from 'react';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
 import type { Scale } from './scales';
+import { useEditDrag } from './use-edit-drag';
 
 interface Props {
   readonly clipId: string;
   readonly marks: readonly Mark[];
+  readonly clipFrames: number;
   readonly sourceX: Scale;
   readonly width: number;
 }
 
-/** The marks of a clip over its strip: press to go there, press twice to rename, Delete to take away. */
-export function MarkFlags({ clipId, marks, sourceX, width }: Props) {
+/** The marks of a clip over its strip: press to go there, drag to move, press twice to rename, Delete to take away. */
+export function MarkFlags({ clipId, marks, clipFrames, sourceX, width }: Props) {
   const [editing, setEditing] = useState<string | null>(null);
+  const put = (mark: Mark, frame: number) => {
+    const inside = Math.min(clipFrames - 1, Math.max(0, frame));
+    act(`move mark ${mark.name}`, (p) => moveMark(p, clipId, mark.id, inside));
+    transport.seekSource(clipId, inside);
+  };
+  const drag = useEditDrag<Mark, { mark: Mark; perFrame: number }>({
+    begin: (mark) => ({ mark, perFrame: sourceX(1) - sourceX(0) }),
+    move: ({ mark, perFrame }, { dx }) => put(mark, mark.frame + Math.round(dx / perFrame)),
+    end: ({ mark }, { clicked }) => clicked && transport.seekSource(clipId, mark.frame),
+  });
   return marks.map((mark) => {
     const x = sourceX(mark.frame + 0.5);
     if (x < 0 || x > width) return null;
@@ -25,19 +37,22 @@ export function MarkFlags({ clipId, marks, sourceX, width }: Props) {
       setEditing(null);
     };
     return (
-      <Box
-        key={mark.id}
-        onPointerDown={(event) => event.stopPropagation()}
-        sx={{ position: 'absolute', left: x, top: 0, height: 24 }}
-      >
+      <Box key={mark.id} sx={{ position: 'absolute', left: x, top: 0, height: 24 }}>
         <Box
           component="button"
+          {...drag(mark)}
           aria-label={`Mark ${mark.name}, frame ${mark.frame}`}
-          title="Press to go there, twice to rename, Delete to take away"
-          onClick={() => transport.seekSource(clipId, mark.frame)}
+          title="Press to go there, drag to move, press twice to rename, Delete to take away"
+          onClick={(event: MouseEvent) => event.detail === 0 && transport.seekSource(clipId, mark.frame)}
           onDoubleClick={() => setEditing(mark.id)}
           onKeyDown={(event) => {
             if (event.key === 'F2') setEditing(mark.id);
+            const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+            if (by !== undefined && event.altKey) {
+              event.preventDefault();
+              event.stopPropagation();
+              put(mark, mark.frame + by);
+            }
             if (event.key !== 'Delete' && event.key !== 'Backspace') return;
             event.stopPropagation();
             act(`take away mark ${mark.name}`, (p) => removeMark(p, clipId, mark.id));
@@ -74,6 +89,7 @@ export function MarkFlags({ clipId, marks, sourceX, width }: Props) {
         {editing === mark.id && (
           <InputBase
             autoFocus
+            onPointerDown={(event) => event.stopPropagation()}
             defaultValue={mark.name}
             inputProps={{ 'aria-label': 'Name of the mark', onFocus: (e) => e.currentTarget.select() }}
             onBlur={(event) => rename(event.target.value)}

@@ -7,6 +7,10 @@ import { seconds } from '@skipback/core/time/units';
 export interface Ribbon {
   readonly pieceId: string;
   readonly clipId: string;
+  /** Its place in its piece. */
+  readonly index: number;
+  /** Result frame its piece begins with. */
+  readonly pieceStart: number;
   readonly kind: SegmentKind;
   /** Mean speed, negative backward. */
   readonly speed: number;
@@ -26,13 +30,15 @@ export function ribbonsOf(project: CompiledProject): Ribbon[] {
   return project.pieces.flatMap(({ startFrame, compiled }) => {
     let at = startFrame;
     const { rate } = compiled.path;
-    return compiled.path.segments.map((segment): Ribbon => {
+    return compiled.path.segments.map((segment, index): Ribbon => {
       const resultFrom = at;
       at += segment.frames;
       const frames = (s: number) => frameAndFraction(compiled.table, seconds(s));
       return {
         pieceId: compiled.piece.id,
         clipId: compiled.clip.id,
+        index,
+        pieceStart: startFrame,
         kind: kindOf(segment),
         speed: speedAt(segment, segment.frames / 2, rate),
         sourceFrom: frames(segment.from),
@@ -87,4 +93,27 @@ export function ribbonUnder(
     const b = sourceX(r.sourceTo) * (1 - e) + resultX(r.resultTo) * e;
     return x >= Math.min(a, b) && x <= Math.max(a, b);
   });
+}
+
+/** Places along a ribbon that are looked at when one is searched. */
+const SAMPLES = 96;
+
+/** The result frame whose thread in a ribbon is nearest to a point between the strips; `v` as in `ease`. */
+export function frameUnder(
+  ribbon: Ribbon,
+  x: number,
+  v: number,
+  sourceX: (frame: number) => number,
+  resultX: (frame: number) => number,
+): number {
+  const e = ease(v);
+  const frames = ribbon.resultTo - ribbon.resultFrom;
+  const step = Math.max(1, Math.ceil(frames / SAMPLES));
+  let best = ribbon.resultFrom;
+  let least = Infinity;
+  for (let r = ribbon.resultFrom; r < ribbon.resultTo; r += step) {
+    const at = sourceX(ribbon.sourceAtResult(r + 0.5)) * (1 - e) + resultX(r + 0.5) * e;
+    if (Math.abs(at - x) < least) [best, least] = [r, Math.abs(at - x)];
+  }
+  return best;
 }

@@ -1,111 +1,156 @@
 import { Box } from '@mui/material';
+import { everyFrameOncePercent } from '@skipback/core/checks/smoothness';
+import {
+  type SnapTarget,
+  type Snapped,
+  snap,
+  snapLengthToSpeed,
+  speedTargets,
+} from '@skipback/core/edit/snap';
 import { stretchSegment } from '@skipback/core/project/piece-actions';
 import { percentText } from '@skipback/core/time/entry';
-import { useDrag } from '@use-gesture/react';
-import { type PointerEvent, useRef, useState } from 'react';
+import { type KeyboardEvent, useState } from 'react';
 import { freshId } from '../state/ids';
-import { act, beginGesture, endGesture } from '../state/project-store';
-import { colors, mono } from '../theme';
-import type { WeaveLayout } from './draw-weave';
+import { selectPiece, usePlayback } from '../state/playback';
+import { act } from '../state/project-store';
+import { colors } from '../theme';
+import { LiveLabel } from './live-label';
 import type { Ribbon } from './ribbons';
 import type { Scale } from './scales';
+import type { WeaveLayout } from './scene';
+import { useEditDrag } from './use-edit-drag';
+import type { WeaveModel } from './weave-model';
 
 interface Props {
-  /** Segments of the selected piece. */
-  readonly ribbons: readonly Ribbon[];
+  readonly model: WeaveModel;
   readonly resultX: Scale;
   readonly layout: WeaveLayout;
 }
 
-/** More segments than this are too narrow to take hold of. */
-const MOST = 60;
+/** Pixels within which a drag is drawn to something. */
+const REACH = 7;
+/** A segment narrower than this cannot be taken hold of by its end. */
+const NARROWEST = 14;
+
+interface Held {
+  readonly ribbon: Ribbon;
+  /** Frames of the segment as it is now, and as it was. */
+  length: number;
+  readonly was: number;
+  readonly percent: number;
+  readonly perFrame: number;
+}
 
 /** The ends of the selected piece's segments on the result strip: drag one to make its segment longer or shorter; its speed follows. */
-export function SegmentEnds({ ribbons, resultX, layout }: Props) {
-  const grabbed = useRef({ pieceId: '', from: 0, to: 0, frames: 0, speed: 0, perFrame: 1 });
-  const [live, setLive] = useState<{ x: number; text: string }>();
-  const pieceStart = ribbons[0]?.resultFrom ?? 0;
-  const drag = useDrag(
-    ({ args: [ribbon], first, last, movement: [mx] }) => {
-      const g = grabbed.current;
-      if (first) {
-        const r = ribbon as Ribbon;
-        const from = r.resultFrom - pieceStart;
-        const frames = r.resultTo - r.resultFrom;
-        grabbed.current = {
-          pieceId: r.pieceId,
-          from,
-          to: from + frames,
-          frames,
-          speed: Math.abs(r.speed),
-          perFrame: resultX(1) - resultX(0),
-        };
-        return beginGesture();
-      }
-      const length = Math.max(1, g.frames + Math.round(mx / g.perFrame));
-      if (g.from + length !== g.to) {
-        act('stretch a segment', (p) =>
-          stretchSegment(p, g.pieceId, { from: g.from, to: g.to }, length, freshId),
-        );
-        g.to = g.from + length;
-        const speed = g.speed > 0 ? `, ${percentText((100 * g.speed * g.frames) / length)}` : '';
-        setLive({ x: resultX(pieceStart + g.to), text: `${length} f${speed}` });
-      }
-      if (last) {
-        endGesture();
-        setLive(undefined);
-      }
+export function SegmentEnds({ model, resultX, layout }: Props) {
+  const [live, setLive] = useState<{ at: number; text: string; words: string | undefined }>();
+  const { piece, pieceStart, totalFrames } = model;
+  const pieceId = piece?.piece.id;
+
+  const stretch = (held: Held, length: number) => {
+    const from = held.ribbon.resultFrom - held.ribbon.pieceStart;
+    if (length !== held.length)
+      act('stretch a segment', (p) =>
+        stretchSegment(p, held.ribbon.pieceId, { from, to: from + held.length }, length, freshId),
+      );
+    held.length = length;
+  };
+  const snapped = (held: Held, wanted: number): Snapped => {
+    const reach = REACH / held.perFrame;
+    const start = held.ribbon.resultFrom;
+    const places: SnapTarget[] = [
+      { value: usePlayback.getState().position - start, words: 'playhead' },
+      ...(piece && held.percent > 0 ? [{ value: held.was, words: 'as it was' }] : []),
+    ];
+    const clean = piece && everyFrameOncePercent(piece.table, piece.path.rate);
+    const bySpeed: Snapped =
+      held.percent > 0
+        ? snapLengthToSpeed(held.was, held.percent, wanted, speedTargets(clean), reach)
+        : { value: wanted, words: undefined };
+    return bySpeed.words ? bySpeed : snap(wanted, places, reach);
+  };
+  const drag = useEditDrag<Ribbon, Held>({
+    begin: (ribbon) => {
+      selectPiece(ribbon.pieceId, ribbon.index);
+      const was = ribbon.resultTo - ribbon.resultFrom;
+      return {
+        ribbon,
+        length: was,
+        was,
+        percent: ribbon.kind === 'hold' ? 0 : Math.abs(meanSpeed(ribbon, model.rateHz, model)) * 100,
+        perFrame: resultX(1) - resultX(0),
+      };
     },
-    { pointer: { keys: false } },
-  );
-  if (ribbons.length > MOST) return null;
+    move: (held, { dx, free }) => {
+      const wanted = held.was + dx / held.perFrame;
+      const { value, words } = free ? { value: wanted, words: undefined } : snapped(held, wanted);
+      const length = Math.max(1, Math.round(value));
+      stretch(held, length);
+      const speed = held.percent > 0 ? `, ${percentText((held.percent * held.was) / length)}` : '';
+      setLive({ at: held.ribbon.resultFrom + length, text: `${length} f${speed}`, words });
+    },
+    end: () => setLive(undefined),
+  });
+  const onKey = (ribbon: Ribbon) => (event: KeyboardEvent) => {
+    const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const was = ribbon.resultTo - ribbon.resultFrom;
+    const from = ribbon.resultFrom - ribbon.pieceStart;
+    const length = Math.max(1, was + by * (event.shiftKey ? 10 : 1));
+    act('stretch a segment', (p) =>
+      stretchSegment(p, ribbon.pieceId, { from, to: from + was }, length, freshId),
+    );
+  };
+
+  const mine = model.ribbons.filter((r) => r.pieceId === pieceId);
+  const seen = mine.filter((r) => {
+    const x = resultX(r.resultTo);
+    return x > -20 && x < layout.width + 20 && x - resultX(r.resultFrom) >= NARROWEST;
+  });
+  if (!piece || totalFrames === 0) return null;
   return (
     <>
-      {ribbons.map((r, i) => {
-        if (resultX(r.resultTo) - resultX(r.resultFrom) < 14) return null;
-        const handlers = drag(r) as { onPointerDown: (event: PointerEvent) => void };
-        return (
-          <Box
-            key={i}
-            {...handlers}
-            data-testid="segment-end"
-            title="Drag to make this segment longer or shorter"
-            onPointerDown={(event) => {
-              event.stopPropagation();
-              handlers.onPointerDown(event);
-            }}
-            sx={{
-              position: 'absolute',
-              left: resultX(r.resultTo) - 6,
-              top: layout.resultTop,
-              width: 9,
-              height: layout.resultBottom - layout.resultTop,
-              cursor: 'ew-resize',
-              touchAction: 'none',
-              '&:hover': { bgcolor: `${colors.ink}66` },
-            }}
-          />
-        );
-      })}
-      {live && (
+      {seen.map((r) => (
         <Box
+          key={r.index}
+          {...drag(r)}
+          role="slider"
+          tabIndex={model.selected === r ? 0 : -1}
+          aria-label={`End of segment ${r.index + 1}, result frame`}
+          aria-valuemin={r.resultFrom - pieceStart + 1}
+          aria-valuemax={1_000_000}
+          aria-valuenow={r.resultTo - pieceStart}
+          data-testid="segment-end"
+          title="Drag to make this segment longer or shorter; Alt for no snapping"
+          onKeyDown={onKey(r)}
           sx={{
             position: 'absolute',
-            left: Math.max(0, live.x - 110),
-            top: layout.resultTop - 30,
-            px: 1,
-            py: 0.25,
-            borderRadius: 1,
-            bgcolor: colors.ink,
-            color: colors.ground,
-            fontFamily: mono,
-            fontSize: 12.5,
-            pointerEvents: 'none',
+            left: resultX(r.resultTo) - 6,
+            top: layout.resultTop,
+            width: 10,
+            height: layout.resultBottom - layout.resultTop,
+            cursor: 'ew-resize',
+            '&:hover': { bgcolor: `${colors.ink}66` },
           }}
-        >
-          {live.text}
-        </Box>
+        />
+      ))}
+      {live && (
+        <LiveLabel
+          x={resultX(live.at)}
+          y={layout.resultTop - 32}
+          text={live.text}
+          words={live.words}
+          width={layout.width}
+        />
       )}
     </>
   );
+}
+
+/** Mean speed of a segment, from its ends. */
+function meanSpeed(r: Ribbon, rateHz: number, { piece }: WeaveModel): number {
+  const segment = piece?.path.segments[r.index];
+  return segment ? (segment.to - segment.from) / (segment.frames / rateHz) : 0;
 }

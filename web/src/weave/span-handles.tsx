@@ -1,82 +1,92 @@
 import { Box } from '@mui/material';
-import { useDrag } from '@use-gesture/react';
-import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
+import { type SnapTarget, snap } from '@skipback/core/edit/snap';
 import { setSpan } from '@skipback/core/project/actions';
 import type { Span } from '@skipback/core/project/schema';
-import { act, beginGesture, endGesture } from '../state/project-store';
+import { type KeyboardEvent, useState } from 'react';
+import { usePlayback } from '../state/playback';
+import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
-import type { WeaveLayout } from './draw-weave';
+import { LiveLabel } from './live-label';
 import type { Scale } from './scales';
+import type { WeaveLayout } from './scene';
+import { useEditDrag } from './use-edit-drag';
+import { type WeaveModel, shownAt } from './weave-model';
 
 interface Props {
+  readonly model: WeaveModel;
   readonly pieceId: string;
-  readonly clipId: string;
   readonly span: Span;
-  readonly clipFrames: number;
   readonly sourceX: Scale;
   readonly layout: WeaveLayout;
 }
 
 type Edge = 'in' | 'out' | 'both';
 
+/** Pixels within which an edge is drawn to something. */
+const REACH = 7;
+
 /** The span's frame on the source strip: drag an edge, or its top to move it whole; arrows do the same. */
-export function SpanHandles({ pieceId, clipId, span, clipFrames, sourceX, layout }: Props) {
-  const start = useRef(span);
-  const change = (edge: Edge, by: number, from: Span, words: string) => {
-    const inBy = edge === 'out' ? 0 : by;
-    const outBy = edge === 'in' ? 0 : by;
-    const length = from.out - from.in;
-    const low = edge === 'both' ? Math.max(0, Math.min(clipFrames - length, from.in + by)) : from.in + inBy;
-    const next =
-      edge === 'both'
-        ? { in: low, out: low + length }
-        : {
-            in: Math.min(from.out - 1, Math.max(0, low)),
-            out: Math.max(from.in + 1, Math.min(clipFrames, from.out + outBy)),
-          };
-    act(words, (p) => setSpan(p, pieceId, next, clipFrames));
+export function SpanHandles({ model, pieceId, span, sourceX, layout }: Props) {
+  const { clipFrames, clip, compiled } = model;
+  const clipId = clip!.clip.id;
+  const [live, setLive] = useState<{ x: number; text: string; words: string | undefined }>();
+
+  const moved = (edge: Edge, by: number, from: Span): Span => {
+    if (edge === 'in') return { in: Math.min(from.out - 1, Math.max(0, from.in + by)), out: from.out };
+    if (edge === 'out')
+      return { in: from.in, out: Math.max(from.in + 1, Math.min(clipFrames, from.out + by)) };
+    const low = Math.max(0, Math.min(clipFrames - (from.out - from.in), from.in + by));
+    return { in: low, out: low + from.out - from.in };
+  };
+  const change = (edge: Edge, by: number, from: Span): Span => {
+    const next = moved(edge, by, from);
+    act('move the span', (p) => setSpan(p, pieceId, next, clipFrames));
     transport.seekSource(clipId, edge === 'out' ? next.out - 1 : next.in);
+    return next;
   };
-  const drag = useDrag(
-    ({ args: [edge], first, last, movement: [mx] }) => {
-      if (first) {
-        start.current = span;
-        beginGesture();
-      }
-      const by = Math.round(sourceX.invert(mx) - sourceX.invert(0));
-      change(edge as Edge, by, start.current, 'move the span');
-      if (last) {
-        endGesture();
-        transport.seekResult(0);
-      }
+  /** What an edge may snap to: marks, the frame under the playhead, the edges of other spans of this clip. */
+  const targets = (): SnapTarget[] => {
+    const shown = shownAt(model, usePlayback.getState().position);
+    return [
+      ...clip!.clip.marks.map((m) => ({ value: m.frame, words: `mark ${m.name}` })),
+      ...(shown === undefined ? [] : [{ value: shown, words: 'playhead' }]),
+      ...compiled.pieces.flatMap(({ compiled: p }) =>
+        p.clip.id === clipId && p.piece.id !== pieceId
+          ? [p.piece.span.in, p.piece.span.out].map((value) => ({ value, words: 'another span' }))
+          : [],
+      ),
+    ];
+  };
+  const drag = useEditDrag<Edge, { edge: Edge; from: Span; targets: SnapTarget[]; perFrame: number }>({
+    begin: (edge) => ({ edge, from: span, targets: targets(), perFrame: sourceX(1) - sourceX(0) }),
+    move: ({ edge, from, targets: to, perFrame }, { dx, free }) => {
+      const start = edge === 'out' ? from.out : from.in;
+      const { value, words } = free
+        ? { value: start + dx / perFrame, words: undefined }
+        : snap(start + dx / perFrame, to, REACH / perFrame);
+      const next = change(edge, Math.round(value) - start, from);
+      const frame = edge === 'out' ? next.out : next.in;
+      setLive({ x: sourceX(frame), text: `${frame}, ${next.out - next.in} f`, words });
     },
-    { pointer: { keys: false } },
-  );
-  /** Keeps the press from reaching the strip behind. */
-  const bind = (edge: Edge) => {
-    const handlers = drag(edge) as { onPointerDown: (event: PointerEvent) => void };
-    return {
-      ...handlers,
-      onPointerDown: (event: PointerEvent) => {
-        event.stopPropagation();
-        handlers.onPointerDown(event);
-      },
-    };
-  };
+    end: () => {
+      setLive(undefined);
+      transport.seekResult(model.pieceStart);
+    },
+  });
   const onKey = (edge: Edge) => (event: KeyboardEvent) => {
     const by = { ArrowLeft: -1, ArrowRight: 1, PageDown: -10, PageUp: 10 }[event.key];
     if (by === undefined) return;
     event.preventDefault();
     event.stopPropagation();
-    change(edge, by * (event.shiftKey ? 10 : 1), span, 'move the span');
+    change(edge, by * (event.shiftKey ? 10 : 1), span);
   };
   const left = sourceX(span.in);
   const right = sourceX(span.out);
   const top = layout.rulerBottom;
   const height = layout.sourceBottom - top;
   const edgeProps = (edge: 'in' | 'out') => ({
-    ...bind(edge),
+    ...drag(edge),
     role: 'slider',
     tabIndex: 0,
     'aria-label': edge === 'in' ? 'Span in, frame' : 'Span out, frame',
@@ -91,7 +101,6 @@ export function SpanHandles({ pieceId, clipId, span, clipFrames, sourceX, layout
     width: 18,
     height: height + 4,
     cursor: 'ew-resize',
-    touchAction: 'none',
     '&::after': {
       content: '""',
       position: 'absolute',
@@ -120,7 +129,7 @@ export function SpanHandles({ pieceId, clipId, span, clipFrames, sourceX, layout
         }}
       />
       <Box
-        {...bind('both')}
+        {...drag('both')}
         role="slider"
         tabIndex={0}
         aria-label="Move the whole span, first frame"
@@ -135,7 +144,6 @@ export function SpanHandles({ pieceId, clipId, span, clipFrames, sourceX, layout
           top: top - 7,
           height: 13,
           cursor: 'grab',
-          touchAction: 'none',
           '&::after': {
             content: '""',
             position: 'absolute',
@@ -151,6 +159,15 @@ export function SpanHandles({ pieceId, clipId, span, clipFrames, sourceX, layout
       />
       <Box {...edgeProps('in')} sx={{ ...handle, left: left - 9 }} />
       <Box {...edgeProps('out')} sx={{ ...handle, left: right - 9 }} />
+      {live && (
+        <LiveLabel
+          x={live.x}
+          y={layout.sourceBottom + 6}
+          text={live.text}
+          words={live.words}
+          width={layout.width}
+        />
+      )}
     </>
   );
 }

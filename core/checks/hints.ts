@@ -1,0 +1,60 @@
+import { kindOf } from '../path/segment';
+import type { CompiledPiece } from '../project/compile';
+import { percentText } from '../time/entry';
+import { everyFrameOncePercent } from './smoothness';
+
+/** Something worth knowing about a piece, in words that say what to do. */
+export interface Hint {
+  readonly code: 'repeats' | 'no-moves' | 'one-frame';
+  readonly text: string;
+  /** Result frame of the piece to look at. */
+  readonly atFrame: number;
+  /** A speed, in percent, that would help, and the Speed move that could take it. */
+  readonly cure?: { readonly stepId: string; readonly percent: number };
+}
+
+/** The longest stretch of a piece in which frames repeat. */
+function longestRepeat(piece: CompiledPiece): { atFrame: number; frames: number; times: number } | undefined {
+  let best: { atFrame: number; frames: number; times: number } | undefined;
+  let at = 0;
+  for (const segment of piece.path.segments) {
+    const end = at + segment.frames;
+    if (kindOf(segment) !== 'hold') {
+      const distinct = new Set(piece.shown.subarray(at, end)).size;
+      const times = segment.frames / distinct;
+      if (times >= 1.5 && distinct > 1 && (!best || distinct > best.frames))
+        best = { atFrame: at, frames: distinct, times };
+    }
+    at = end;
+  }
+  return best;
+}
+
+/** Hints for a piece, most useful first. */
+export function hintsFor(piece: CompiledPiece): Hint[] {
+  const hints: Hint[] = [];
+  if (piece.piece.span.out - piece.piece.span.in === 1)
+    hints.push({ code: 'one-frame', text: 'The span is one frame long: drag its edges apart.', atFrame: 0 });
+  const repeat = longestRepeat(piece);
+  if (repeat) {
+    const clean = everyFrameOncePercent(piece.table, piece.path.rate);
+    const times = Number(repeat.times.toFixed(1));
+    const speed = piece.piece.chain.find(
+      (s) =>
+        s.on && s.move === 'speed' && s.values['by'] === 'percent' && Number(s.values['percent']) < clean,
+    );
+    hints.push({
+      code: 'repeats',
+      text: `${repeat.frames} frames repeat ${times}x here: ${percentText(clean)} is this clip's cleanest slow speed.`,
+      atFrame: repeat.atFrame,
+      ...(speed && { cure: { stepId: speed.id, percent: clean } }),
+    });
+  }
+  if (piece.piece.chain.length === 0)
+    hints.push({
+      code: 'no-moves',
+      text: 'Rest on a move at the left to see what it would do to this span; press it to add it.',
+      atFrame: 0,
+    });
+  return hints;
+}

@@ -1,0 +1,111 @@
+import { z } from 'zod';
+import { frameAndFraction } from '../clip/frame-table';
+import { type Notice, warning } from '../notice';
+import { drawnPath, pointsOfPath } from '../path/drawn';
+import { pathFrames } from '../path/path';
+import { seconds } from '../time/units';
+import type { Move } from './move';
+
+/** Most points a curve may have. */
+export const MOST_POINTS = 2000;
+
+const point = z.object({
+  at: z.int().min(0).max(1_000_000),
+  source: z.number().min(-10_000_000).max(10_000_000),
+  before: z.int().min(0).max(10_000),
+  after: z.int().min(0).max(10_000),
+});
+const schema = z.object({
+  points: z
+    .array(point)
+    .min(2)
+    .max(MOST_POINTS)
+    .refine((ps) => ps.some((p) => p.at !== ps[0]!.at), 'a curve lasts at least a frame'),
+});
+type Values = z.infer<typeof schema>;
+export type CurvePoint = Values['points'][number];
+
+const rounded = (n: number) => Number(n.toFixed(2));
+
+function writePoints(points: readonly CurvePoint[]): string {
+  return points
+    .map((p) => `${p.at}: ${rounded(p.source)}${p.before || p.after ? ` ~${p.before}/${p.after}` : ''}`)
+    .join(', ');
+}
+
+function readPoints(typed: string): CurvePoint[] | undefined {
+  const points = typed.split(/[,;]+/).map((part): CurvePoint | undefined => {
+    const match = /^\s*(\d+)\s*:\s*(-?\d+(?:\.\d+)?)\s*(?:~\s*(\d+)\s*\/\s*(\d+))?\s*$/.exec(part);
+    return match
+      ? {
+          at: Number(match[1]),
+          source: Number(match[2]),
+          before: Number(match[3] ?? 0),
+          after: Number(match[4] ?? 0),
+        }
+      : undefined;
+  });
+  const whole = points.filter((p) => p !== undefined);
+  return whole.length === points.length && schema.shape.points.safeParse(whole).success ? whole : undefined;
+}
+
+/** A path drawn by hand: points of source over result, each with a bend as soft as wanted on either side. */
+export const curve: Move<Values> = {
+  id: 'curve',
+  name: 'Curve',
+  summary: 'A path drawn by hand, point by point; it stands for everything above it.',
+  schema,
+  defaults: {
+    points: [
+      { at: 0, source: 0, before: 0, after: 0 },
+      { at: 30, source: 30, before: 8, after: 8 },
+      { at: 60, source: 0, before: 0, after: 0 },
+    ],
+  },
+  suggest: (path, { table }) => {
+    const { points } = pointsOfPath(path, table);
+    return points.length <= MOST_POINTS ? { points } : {};
+  },
+  vary: ({ points }, random, wildness) => {
+    const low = Math.min(...points.map((p) => p.source));
+    const high = Math.max(...points.map((p) => p.source));
+    return {
+      points: points.map((p, i) =>
+        i === 0
+          ? p
+          : {
+              ...p,
+              source: Math.round(
+                Math.min(high, Math.max(low, p.source + (random() * 2 - 1) * (high - low) * wildness * 0.7)),
+              ),
+            },
+      ),
+    };
+  },
+  shape: [0, 0.1, 0.35, 0.7, 0.9, 0.8, 0.5, 0.55, 0.8, 1],
+  fields: [
+    {
+      key: 'points',
+      kind: 'text',
+      label: 'Points',
+      help: 'Result frame: source frame from the beginning ~soft before/after. 0: 0, 30: 45 ~8/8, 60: 0',
+      read: readPoints,
+      write: (value) => writePoints(value as CurvePoint[]),
+    },
+  ],
+  apply(path, { points }, { table }) {
+    const origin = frameAndFraction(table, seconds(path.segments[0]!.from));
+    const { path: drawn, outside } = drawnPath(points, origin, table, path.rate);
+    const notices: Notice[] =
+      outside > 0.005
+        ? [
+            warning(
+              'ran-out',
+              `Ran out of frames: the curve goes ${rounded(outside)} beyond the clip and rests at its end.`,
+              'Lower those points, or move the span.',
+            ),
+          ]
+        : [];
+    return pathFrames(drawn) > 0 ? { path: drawn, notices } : { path, notices };
+  },
+};

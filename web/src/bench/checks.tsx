@@ -1,0 +1,195 @@
+import { Box, Button, ButtonBase, Popover } from '@mui/material';
+import type { Join } from '@skipback/core/checks/joins';
+import { type Repair, repairsFor } from '@skipback/core/checks/repairs';
+import { loopVerdict } from '@skipback/core/checks/result';
+import { type Smoothness, choppiest } from '@skipback/core/checks/smoothness';
+import type { CompiledProject } from '@skipback/core/project/compile';
+import { toNumber } from '@skipback/core/time/rational';
+import { importClient } from '@skipback/media/import/import-client';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { ChevronDown } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { Verdict } from '../parts/verdict';
+import { freshId } from '../state/ids';
+import type { ClipState, LoadedClip } from '../state/library';
+import { act } from '../state/project-store';
+import { transport } from '../state/transport';
+import { colors, mono } from '../theme';
+
+/** One thing the checks found: words, where to look, what would mend it. */
+interface Finding {
+  readonly words: string;
+  readonly atFrame: number;
+  readonly repair: Repair | undefined;
+}
+
+/**
+ * Whether the loop closes, how many skips, the choppiest stretch: always in sight, with the most urgent
+ * repair beside them. Everything the checks found is one press away, each with where it is and its repair.
+ */
+export function Checks({
+  compiled,
+  clips,
+}: {
+  readonly compiled: CompiledProject;
+  readonly clips: readonly ClipState[];
+}) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const verdict = useMemo(() => loopVerdict(compiled), [compiled]);
+  const rough = useMemo(() => roughest(compiled), [compiled]);
+  const repairs = useMemo(() => repairsFor(compiled), [compiled]);
+  const findings = useMemo((): Finding[] => {
+    const mend = (mends: Repair['mends']) => repairs.find((r) => r.mends === mends);
+    const { skips, doubled } = verdict;
+    const ranOut = mend('ran-out');
+    return [
+      ...(verdict.closes
+        ? []
+        : [{ words: 'The loop skips at its end', atFrame: compiled.totalFrames - 1, repair: mend('loop') }]),
+      ...skips.map((atFrame, i) => ({
+        words: `Skips at frame ${atFrame}`,
+        atFrame,
+        repair: i === 0 ? mend('skip') : undefined,
+      })),
+      ...(ranOut ? [{ words: 'A coast runs out of frames', atFrame: 0, repair: ranOut }] : []),
+      ...(doubled.length > 0
+        ? [
+            {
+              words: `${count(doubled.length, 'turn frame')} twice`,
+              atFrame: doubled[0]!,
+              repair: mend('doubled'),
+            },
+          ]
+        : []),
+    ];
+  }, [compiled, verdict, repairs]);
+  const urgent = findings.find((f) => f.repair)?.repair;
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.75, flex: 'none' }}>
+      <Verdict good={verdict.closes} text={verdict.closes ? 'Loop closes' : 'Loop skips at its end'} />
+      <Seam
+        clip={clips.find((c) => c.clip.id === compiled.pieces[0]?.compiled.clip.id)?.loaded}
+        join={verdict.end}
+      />
+      {verdict.skips.length === 0 ? (
+        <Verdict good text="No skips" />
+      ) : (
+        <ButtonBase onClick={() => transport.seekResult(verdict.skips[0]!)} sx={{ borderRadius: 1 }}>
+          <Verdict good={false} text={`${count(verdict.skips.length, 'skip')}: show`} />
+        </ButtonBase>
+      )}
+      {rough && (
+        <ButtonBase
+          title="Different pictures a second in the choppiest moving stretch. Press to see it."
+          onClick={() => transport.seekResult(rough.fromFrame)}
+          sx={{ color: colors.quiet, borderRadius: 1 }}
+        >
+          choppiest {Number(rough.distinctPerS.toFixed(1))}/s
+        </ButtonBase>
+      )}
+      <Mend repair={urgent} />
+      {findings.length > 0 && (
+        <ButtonBase
+          aria-label={`All checks: ${count(findings.length, 'finding')}`}
+          aria-haspopup="true"
+          onClick={(event) => setAnchor(event.currentTarget)}
+          sx={{
+            color: colors.quiet,
+            borderRadius: 1,
+            gap: 0.25,
+            fontFamily: mono,
+            '&:hover': { color: colors.ink },
+          }}
+        >
+          {findings.length}
+          <ChevronDown size={14} />
+        </ButtonBase>
+      )}
+      <Popover
+        open={anchor !== null && findings.length > 0}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: 'top', horizontal: 'right' }}
+        transformOrigin={{ vertical: 'bottom', horizontal: 'right' }}
+      >
+        <Box
+          role="group"
+          aria-label="Findings"
+          sx={{ p: 1, minWidth: 320, maxHeight: 320, overflowY: 'auto' }}
+        >
+          {findings.map((f) => (
+            <Box key={f.words} sx={{ display: 'flex', alignItems: 'center', gap: 2, px: 1, minHeight: 32 }}>
+              <Box sx={{ flex: 1 }}>{f.words}</Box>
+              <Mend repair={f.repair} onDone={() => setAnchor(null)} />
+              <Button
+                size="small"
+                color="inherit"
+                sx={{ minWidth: 0, py: 0 }}
+                onClick={() => transport.seekResult(f.atFrame)}
+              >
+                Show
+              </Button>
+            </Box>
+          ))}
+        </Box>
+      </Popover>
+    </Box>
+  );
+}
+
+const count = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
+
+/** The loop's seam as it is seen, measured on the pictures themselves. */
+function Seam({ clip, join }: { clip: LoadedClip | undefined; join: Join | undefined }) {
+  const { before = 0, after = 0 } = join ?? {};
+  const { data } = useQuery({
+    queryKey: ['seam', clip?.record.id, before, after],
+    enabled: clip !== undefined && join !== undefined,
+    placeholderData: keepPreviousData,
+    queryFn: () => importClient.seam(clip!.source, before, after),
+  });
+  if (!join || data === undefined) return null;
+  return (
+    <Box
+      data-testid="seam"
+      title="How much the picture changes where the loop begins again, in usual steps of this clip. About 1 is invisible."
+      sx={{
+        fontFamily: mono,
+        fontSize: 12.5,
+        ml: -0.75,
+        color: data < 2.5 ? colors.quiet : colors.attention,
+      }}
+    >
+      seam {data.toFixed(1)}
+    </Box>
+  );
+}
+
+function Mend({ repair, onDone }: { repair: Repair | undefined; onDone?: () => void }) {
+  if (!repair) return null;
+  return (
+    <Button
+      size="small"
+      color="inherit"
+      onClick={() => {
+        act(repair.words.toLowerCase(), (p) => repair.apply(p, freshId));
+        onDone?.();
+      }}
+      sx={{ py: 0, px: 0.5, minWidth: 0, flex: 'none', textDecoration: 'underline', textUnderlineOffset: 3 }}
+    >
+      {repair.words}
+    </Button>
+  );
+}
+
+/** The choppiest stretch of all pieces, where it is choppier than the project's rate. */
+function roughest(compiled: CompiledProject): Smoothness | undefined {
+  let worst: Smoothness | undefined;
+  for (const { startFrame, compiled: piece } of compiled.pieces) {
+    const here = choppiest(piece.path, piece.shown);
+    if (!here || here.distinctPerS > toNumber(piece.path.rate) * 0.98) continue;
+    if (!worst || here.distinctPerS < worst.distinctPerS)
+      worst = { ...here, fromFrame: here.fromFrame + startFrame, toFrame: here.toFrame + startFrame };
+  }
+  return worst;
+}

@@ -1,0 +1,28 @@
+import type { CompiledProject } from '@skipback/core/project/compile';
+import { useEffect, useMemo } from 'react';
+import { usePlayback } from './playback';
+import { type PlayRange, transport } from './transport';
+
+/** The result frames that playing keeps to: those of the selected segment or piece and some around it; null for all. */
+export function useNearRange(compiled: CompiledProject, pieceId: string | null): PlayRange | null {
+  const nearFrames = usePlayback((s) => s.nearFrames);
+  const segment = usePlayback((s) => s.segment);
+  const range = useMemo((): PlayRange | null => {
+    const at = compiled.pieces.find((p) => p.compiled.piece.id === pieceId);
+    if (nearFrames === null || !at) return null;
+    let first = at.startFrame;
+    let end = first + at.compiled.shown.length;
+    if (segment !== null) {
+      const { segments } = at.compiled.path;
+      const before = segments.slice(0, segment).reduce((sum, s) => sum + s.frames, 0);
+      first += before;
+      end = first + (segments[segment]?.frames ?? 1);
+    }
+    return {
+      first: Math.max(0, first - nearFrames),
+      end: Math.min(compiled.totalFrames, end + nearFrames),
+    };
+  }, [compiled, pieceId, nearFrames, segment]);
+  useEffect(() => transport.setRange(range), [range]);
+  return range;
+}

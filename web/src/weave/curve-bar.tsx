@@ -1,0 +1,168 @@
+import { Box, Button } from '@mui/material';
+import {
+  addPoint,
+  movePoints,
+  pastePoints,
+  removePoints,
+  softenPoints,
+} from '@skipback/core/edit/curve-edits';
+import { meanRateHz } from '@skipback/core/clip/frame-table';
+import { percentText } from '@skipback/core/time/entry';
+import { ValueField } from '../parts/value-field';
+import { usePlayback } from '../state/playback';
+import { colors, mono } from '../theme';
+import { speedBetween } from './curve-points';
+import type { DrawnCurve } from './use-curve';
+import { BarHint, WeaveBar } from './weave-bar';
+import type { WeaveModel } from './weave-model';
+
+/** The chosen point as numbers, and what can be done with it. */
+export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonly curve: DrawnCurve }) {
+  const { points, chosen, origin, limits } = curve;
+  const place = chosen[0];
+  const p = place === undefined ? undefined : points[place];
+  const { piece } = model;
+  if (curve.tooMany)
+    return (
+      <WeaveBar model={model}>
+        <BarHint text="This piece has more joins than a hand can draw: split it, or take a move away." />
+      </WeaveBar>
+    );
+  if (!p || place === undefined)
+    return (
+      <WeaveBar model={model}>
+        <BarHint
+          text={
+            curve.stepId === undefined
+              ? 'Drag a point, or press twice for a new one: a Curve then takes over from the moves above it.'
+              : 'Press twice for a new point; drag over several to choose them.'
+          }
+        />
+        <AddHere model={model} curve={curve} />
+      </WeaveBar>
+    );
+  const number = (typed: string) => (/^-?\d+(\.\d+)?$/.test(typed.trim()) ? Number(typed) : undefined);
+  const before = points[place - 1];
+  const field = (
+    label: string,
+    text: string,
+    width: number,
+    set: (n: number) => boolean,
+    step?: (by: number) => void,
+  ) => (
+    <>
+      <Box>{label}</Box>
+      <ValueField
+        label={`Point: ${label}`}
+        text={text}
+        width={width}
+        onEnter={(typed) => {
+          const n = number(typed.replace(/\s*(%|f)\s*$/, ''));
+          return n !== undefined && set(n);
+        }}
+        {...(step && { onStep: step })}
+      />
+    </>
+  );
+  const move = (dx: number, dy: number) => {
+    const edit = movePoints(points, chosen, dx, dy, limits);
+    curve.commit('bend the curve', edit);
+    return true;
+  };
+  const speed = before && before.at < p.at ? speedBetween(before, p, model) : undefined;
+  return (
+    <WeaveBar model={model}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75, color: colors.quiet, minWidth: 0 }}>
+        <Box sx={{ color: colors.ink, fontWeight: 600, fontFamily: mono }}>
+          {chosen.length > 1 ? `${chosen.length} points` : `point ${place + 1}`}
+        </Box>
+        {field(
+          'at',
+          String(p.at),
+          44,
+          (n) => move(n - p.at, 0),
+          (by) => move(by, 0),
+        )}
+        {field(
+          'source',
+          String(Number((origin + p.source).toFixed(2))),
+          56,
+          (n) => move(0, n - origin - p.source),
+          (by) => move(0, by),
+        )}
+        {speed !== undefined &&
+          piece &&
+          field('speed', percentText(speed), 68, (n) =>
+            move(
+              0,
+              before!.source +
+                ((n / 100) * (p.at - before!.at) * meanRateHz(piece.table)) / model.rateHz -
+                p.source,
+            ),
+          )}
+        {p.at > 0 &&
+          field('soft before', String(p.before), 32, (n) => {
+            curve.commit('soften the curve', softenPoints(points, chosen, { before: n }));
+            return true;
+          })}
+        {place < points.length - 1 &&
+          field('soft after', String(p.after), 32, (n) => {
+            curve.commit('soften the curve', softenPoints(points, chosen, { after: n }));
+            return true;
+          })}
+        <Button
+          size="small"
+          color="inherit"
+          sx={{ minWidth: 0, py: 0 }}
+          onClick={() => curve.commit('take points away', removePoints(points, chosen))}
+        >
+          Take away
+        </Button>
+        <GoBackHere model={model} curve={curve} />
+      </Box>
+    </WeaveBar>
+  );
+}
+
+/** Adds a point to the curve where the playhead is. */
+function AddHere({ model, curve }: { model: WeaveModel; curve: DrawnCurve }) {
+  const add = () => {
+    const { position } = usePlayback.getState();
+    const at = position - model.pieceStart;
+    const shown = model.ribbons.find((r) => r.resultFrom <= position && r.resultTo > position);
+    if (!shown || curve.points.some((p) => p.at === at)) return;
+    const source = shown.sourceAtResult(position) - curve.origin;
+    curve.commit('add a point', addPoint(curve.points, { at, source, before: 0, after: 0 }));
+  };
+  return (
+    <Button size="small" color="inherit" sx={{ minWidth: 0, py: 0, flex: 'none' }} onClick={add}>
+      Add at the playhead
+    </Button>
+  );
+}
+
+/** Puts the chosen points in again at the playhead, so that the picture goes back there. */
+function GoBackHere({ model, curve }: { model: WeaveModel; curve: DrawnCurve }) {
+  const paste = () => {
+    const at = usePlayback.getState().position - model.pieceStart;
+    curve.commit(
+      'go back to a point',
+      pastePoints(
+        curve.points,
+        curve.chosen.map((i) => curve.points[i]!),
+        at,
+      ),
+    );
+  };
+  return (
+    <Button
+      size="small"
+      color="inherit"
+      title="Puts the chosen points in again at the playhead (Ctrl C, Ctrl V)"
+      sx={{ minWidth: 0, py: 0, whiteSpace: 'nowrap' }}
+      onClick={paste}
+    >
+      Again at playhead
+    </Button>
+  );
+}

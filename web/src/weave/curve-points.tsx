@@ -1,0 +1,290 @@
+import { everyFrameOncePercent } from '@skipback/core/checks/smoothness';
+import { meanRateHz } from '@skipback/core/clip/frame-table';
+import {
+  cluster,
+  movePoints,
+  removePoints,
+  scalePoints,
+  softenPoints,
+} from '@skipback/core/edit/curve-edits';
+import { type SnapTarget, snap, speedTargets } from '@skipback/core/edit/snap';
+import type { CurvePoint } from '@skipback/core/moves/curve';
+import { percentText } from '@skipback/core/time/entry';
+import { type KeyboardEvent, useState } from 'react';
+import { usePlayback } from '../state/playback';
+import { transport } from '../state/transport';
+import { colors } from '../theme';
+import { LiveLabel } from './live-label';
+import type { Scale } from './scales';
+import type { DrawnCurve } from './use-curve';
+import { useEditDrag } from './use-edit-drag';
+import type { WeaveModel } from './weave-model';
+
+interface Props {
+  readonly model: WeaveModel;
+  readonly curve: DrawnCurve;
+  /** Result frames and source frames to pixels. */
+  readonly resultX: Scale;
+  readonly sourceY: Scale;
+  readonly width: number;
+  readonly top: number;
+}
+
+/** Pixels within which a point is drawn to something. */
+const REACH = 6;
+
+/** Speed from one point to another, in percent of real time; backward is negative. */
+export function speedBetween(a: CurvePoint, b: CurvePoint, model: WeaveModel): number {
+  if (b.at === a.at || !model.piece) return 0;
+  const clipHz = meanRateHz(model.piece.table);
+  return ((100 * (b.source - a.source)) / clipHz / (b.at - a.at)) * model.rateHz;
+}
+
+/** The points of the curve as things to take hold of: press, drag, arrows; softness by their side handles. */
+export function CurvePoints({ model, curve, resultX, sourceY, width, top }: Props) {
+  const [live, setLive] = useState<{
+    at: number;
+    /** Source frame beside which the label stands; null for the top. */
+    source: number | null;
+    text: string;
+    words?: string | undefined;
+  }>();
+  const { points, origin, chosen, limits } = curve;
+  const start = model.pieceStart;
+  const x = (p: CurvePoint) => resultX(start + p.at);
+  const y = (p: CurvePoint) => sourceY(origin + p.source);
+  const perFrame = resultX(1) - resultX(0);
+  const perSource = sourceY(1) - sourceY(0);
+
+  /** What a point may be drawn to in height: marks, span, other points, and round speeds from the point before it. */
+  const heights = (place: number, at: number): SnapTarget[] => {
+    const { piece, clip } = model;
+    if (!piece) return [];
+    const before = points[place - 1];
+    const clean = everyFrameOncePercent(piece.table, piece.path.rate);
+    const perPercent = before ? ((at - before.at) * meanRateHz(piece.table)) / 100 / model.rateHz : 0;
+    const speeds = before
+      ? [{ value: 0, words: 'hold' }, ...speedTargets(clean)].flatMap(({ value, words }) =>
+          [1, -1].map((way) => ({
+            value: before.source + way * value * perPercent,
+            words:
+              value === 0
+                ? words
+                : `${percentText(way * value)}${words === 'round speed' ? '' : `, ${words}`}`,
+          })),
+        )
+      : [];
+    return [
+      ...(clip?.clip.marks ?? []).map((m) => ({ value: m.frame - origin, words: `mark ${m.name}` })),
+      { value: piece.piece.span.in - origin, words: 'span in' },
+      { value: piece.piece.span.out - origin, words: 'span out' },
+      ...points.flatMap((p, i) =>
+        chosen.includes(i) || i === place ? [] : [{ value: p.source, words: 'as high as another point' }],
+      ),
+      ...speeds,
+    ];
+  };
+
+  const drag = useEditDrag<number, { place: number; chosen: readonly number[]; from: readonly CurvePoint[] }>(
+    {
+      begin: (place, { shiftKey }) => {
+        const mine = cluster(points, place);
+        const next = shiftKey
+          ? chosen.includes(place)
+            ? chosen.filter((i) => !mine.includes(i))
+            : [...new Set([...chosen, ...mine])].sort((a, b) => a - b)
+          : chosen.includes(place)
+            ? chosen
+            : mine;
+        curve.choose(next);
+        return { place, chosen: next, from: points };
+      },
+      move: ({ place, chosen: which, from }, { dx, dy, free }) => {
+        const grabbed = from[place]!;
+        const playhead = { value: usePlayback.getState().position - start, words: 'playhead' };
+        const at = free
+          ? { value: grabbed.at + dx / perFrame, words: undefined }
+          : snap(grabbed.at + dx / perFrame, [playhead], REACH / perFrame);
+        const newAt = Math.round(at.value);
+        const wanted = grabbed.source + dy / perSource;
+        const height = free
+          ? { value: wanted, words: undefined }
+          : snap(wanted, heights(place, newAt), REACH / Math.abs(perSource));
+        const source = free || height.words ? height.value : Math.round(height.value + origin) - origin;
+        const edit = movePoints(from, which, newAt - grabbed.at, source - grabbed.source, limits);
+        curve.commit('bend the curve', edit);
+        const p = edit.points[place]!;
+        const before = edit.points[place - 1];
+        const speed = before ? `, ${percentText(speedBetween(before, p, model))}` : '';
+        setLive({
+          at: p.at,
+          source: p.source,
+          text: `${p.at} f, source ${Math.round((origin + p.source) * 10) / 10}${speed}`,
+          words: height.words ?? at.words,
+        });
+        transport.peek(null);
+      },
+      end: ({ place }, { clicked }) => {
+        setLive(undefined);
+        if (clicked)
+          transport.seekResult(
+            start + Math.max(0, (points[place]?.at ?? 0) - (place === points.length - 1 ? 1 : 0)),
+          );
+      },
+    },
+  );
+
+  const soften = useEditDrag<
+    'before' | 'after',
+    { side: 'before' | 'after'; from: readonly CurvePoint[]; was: number }
+  >({
+    begin: (side) => ({ side, from: points, was: points[chosen[0] ?? 0]?.[side] ?? 0 }),
+    move: ({ side, from, was }, { dx }) => {
+      const frames = Math.max(0, Math.round(was + ((side === 'after' ? 1 : -1) * dx) / perFrame));
+      curve.commit('soften the curve', softenPoints(from, chosen, { [side]: frames }));
+      const p = from[chosen[0]!]!;
+      setLive({ at: p.at, source: p.source, text: `soft ${side} ${frames} f` });
+    },
+    end: () => setLive(undefined),
+  });
+
+  const first = points[Math.min(...chosen)];
+  const last = points[Math.max(...chosen)];
+  const several = first && last && last.at > first.at && chosen.length > 1;
+  const scale = useEditDrag<null, { from: readonly CurvePoint[]; length: number }>({
+    begin: () => (several ? { from: points, length: last.at - first.at } : undefined),
+    move: ({ from, length }, { dx }) => {
+      const factor = Math.max(0, (length + dx / perFrame) / length);
+      const edit = scalePoints(from, chosen, factor);
+      curve.commit('stretch the curve in time', edit);
+      const now = edit.points[Math.max(...chosen)]!.at - edit.points[Math.min(...chosen)]!.at;
+      setLive({
+        at: first!.at + now,
+        source: null,
+        text: `${now} f, ${percentText((100 * now) / length)} as long`,
+      });
+    },
+    end: () => setLive(undefined),
+  });
+
+  const onKey = (place: number) => (event: KeyboardEvent) => {
+    const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
+    if (by) {
+      event.preventDefault();
+      event.stopPropagation();
+      const size = event.shiftKey ? 10 : 1;
+      const which = chosen.includes(place) ? chosen : cluster(points, place);
+      curve.commit('bend the curve', movePoints(points, which, by[0]! * size, by[1]! * size, limits));
+    } else if (event.key === 'Delete' || event.key === 'Backspace') {
+      event.preventDefault();
+      event.stopPropagation();
+      curve.commit('take points away', removePoints(points, chosen.length > 0 ? chosen : [place]));
+    }
+  };
+
+  const reach = width + 40;
+  return (
+    <>
+      <svg
+        width="100%"
+        height="100%"
+        style={{ position: 'absolute', inset: 0, pointerEvents: 'none', overflow: 'hidden' }}
+      >
+        {several && (
+          <g>
+            <rect
+              x={x(first)}
+              y={top}
+              width={x(last) - x(first)}
+              height={5}
+              rx={2}
+              fill={colors.ink}
+              opacity={0.5}
+            />
+            <rect
+              {...scale(null)}
+              x={x(last) - 5}
+              y={top - 3}
+              width={11}
+              height={11}
+              rx={3}
+              fill={colors.ink}
+              style={{ cursor: 'ew-resize', pointerEvents: 'all', touchAction: 'none' }}
+            >
+              <title>Drag to stretch the chosen points in time</title>
+            </rect>
+          </g>
+        )}
+        {chosen.map((i) => {
+          const p = points[i]!;
+          return (['before', 'after'] as const).map((side) => {
+            if (side === 'before' ? p.at === 0 : i === points.length - 1) return null;
+            const tip = x(p) + (side === 'after' ? 1 : -1) * (16 + p[side] * perFrame);
+            return (
+              <g key={`${i}${side}`}>
+                <line
+                  x1={x(p)}
+                  y1={y(p)}
+                  x2={tip}
+                  y2={y(p)}
+                  stroke={colors.ink}
+                  strokeWidth={1}
+                  opacity={0.7}
+                />
+                <circle
+                  {...soften(side)}
+                  cx={tip}
+                  cy={y(p)}
+                  r={5}
+                  fill={p[side] > 0 ? colors.ink : colors.ground}
+                  stroke={colors.ink}
+                  strokeWidth={1.5}
+                  data-testid={`soft-${side}`}
+                  style={{ cursor: 'ew-resize', pointerEvents: 'all', touchAction: 'none' }}
+                >
+                  <title>{`Soft ${side}: ${p[side]} frames. Drag`}</title>
+                </circle>
+              </g>
+            );
+          });
+        })}
+        {points.map((p, i) => {
+          const on = chosen.includes(i);
+          if (x(p) < -40 || x(p) > reach) return null;
+          return (
+            <rect
+              key={i}
+              {...drag(i)}
+              x={x(p) - 5}
+              y={y(p) - 5}
+              width={10}
+              height={10}
+              rx={p.before > 0 || p.after > 0 ? 5 : 1.5}
+              fill={on ? colors.ink : colors.ground}
+              stroke={colors.ink}
+              strokeWidth={2}
+              opacity={curve.stepId === undefined && !on ? 0.75 : 1}
+              role="slider"
+              tabIndex={0}
+              aria-label={`Point ${i + 1}`}
+              aria-valuenow={Math.round(origin + p.source)}
+              aria-valuetext={`result frame ${p.at}, source frame ${Math.round(origin + p.source)}`}
+              onFocus={() => chosen.includes(i) || curve.choose(cluster(points, i))}
+              onKeyDown={onKey(i)}
+              style={{ cursor: 'move', pointerEvents: 'all', touchAction: 'none', outline: 'none' }}
+            />
+          );
+        })}
+      </svg>
+      {live && (
+        <LiveLabel
+          x={resultX(start + live.at)}
+          y={live.source === null ? top + 8 : Math.max(2, sourceY(origin + live.source) - 34)}
+          text={live.text}
+          words={live.words}
+          width={width}
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,82 @@
+import type { ThumbnailSheet } from '@skipback/media/import/messages';
+import { colors } from '../theme';
+import type { Ribbon } from './ribbons';
+import type { Scale } from './scales';
+
+/** Heights of the weave's parts, CSS pixels from its top. */
+export interface WeaveLayout {
+  readonly width: number;
+  readonly height: number;
+  readonly rulerBottom: number;
+  readonly sourceBottom: number;
+  readonly resultTop: number;
+  readonly resultBottom: number;
+}
+
+export function layoutFor(width: number, height: number): WeaveLayout {
+  const rulerBottom = 24;
+  const sourceBottom = rulerBottom + Math.min(96, Math.max(48, Math.round(height * 0.18)));
+  const resultBottom = height - 22;
+  return { width, height, rulerBottom, sourceBottom, resultTop: resultBottom - 32, resultBottom };
+}
+
+export type Thumbnails = ThumbnailSheet & { readonly bitmap: ImageBitmap };
+
+/** Everything the weave's pictures are drawn from. */
+export interface WeaveScene {
+  readonly layout: WeaveLayout;
+  readonly sourceX: Scale;
+  readonly resultX: Scale;
+  readonly ribbons: readonly Ribbon[];
+  /** Only ribbons of the clip on the source strip have a place there. */
+  readonly clipId: string | undefined;
+  readonly clipFrames: number;
+  readonly totalFrames: number;
+  readonly span: { readonly in: number; readonly out: number } | undefined;
+  readonly thumbnails: Thumbnails | undefined;
+  /** The selected piece, where there are several. */
+  readonly pieceId: string | null;
+  readonly selected: Ribbon | undefined;
+  readonly hovered: Ribbon | undefined;
+  readonly rateHz: number;
+  /** Result frames at which a skip is, with the source frames on either side. */
+  readonly skips: readonly {
+    readonly at: number;
+    readonly clipId: string;
+    readonly before: number;
+    readonly after: number;
+  }[];
+  /** Result frames at which a turn rests on its frame. */
+  readonly doubled: readonly number[];
+  /** How often each frame of the clip is shown in the result. */
+  readonly uses: Uint32Array;
+  /** Pixels along the source ruler that flags cover, left and right ends. */
+  readonly covered: readonly (readonly [number, number])[];
+  /** Result frames that playing keeps to. */
+  readonly range: { readonly first: number; readonly end: number } | null;
+}
+
+const COLOR = {
+  forward: colors.forward,
+  ramp: colors.forward,
+  backward: colors.backward,
+  hold: colors.hold,
+} as const;
+
+/** The colour of a segment's direction; its form says it first. */
+export const colorOf = (r: Ribbon): string =>
+  r.kind === 'ramp' && r.speed < 0 ? colors.backward : COLOR[r.kind];
+
+/** The ribbons that reach into a stretch of the result, ascending: found by halving, not by looking at all. */
+export function visibleRibbons(ribbons: readonly Ribbon[], from: number, to: number): readonly Ribbon[] {
+  let low = 0;
+  let high = ribbons.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (ribbons[middle]!.resultTo <= from) low = middle + 1;
+    else high = middle;
+  }
+  let end = low;
+  while (end < ribbons.length && ribbons[end]!.resultFrom < to) end++;
+  return low === 0 && end === ribbons.length ? ribbons : ribbons.slice(low, end);
+}

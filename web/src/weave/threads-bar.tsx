@@ -1,0 +1,115 @@
+import { Box, Button } from '@mui/material';
+import { hintsFor } from '@skipback/core/checks/hints';
+import { stretchSegment } from '@skipback/core/project/piece-actions';
+import { setStepValue } from '@skipback/core/project/actions';
+import { parseFrames, parsePercent, percentText } from '@skipback/core/time/entry';
+import { roundHalfUp } from '@skipback/core/time/units';
+import { useMemo } from 'react';
+import { ValueField } from '../parts/value-field';
+import { freshId } from '../state/ids';
+import { act } from '../state/project-store';
+import { transport } from '../state/transport';
+import { colors, mono } from '../theme';
+import type { Ribbon } from './ribbons';
+import { BarHint, WeaveBar } from './weave-bar';
+import type { WeaveModel } from './weave-model';
+
+/** The selected segment as numbers to be typed, or else a hint that says what could be done. */
+export function ThreadsBar({ model }: { readonly model: WeaveModel }) {
+  return (
+    <WeaveBar model={model}>
+      {model.selected ? <SegmentFacts model={model} segment={model.selected} /> : <Hints model={model} />}
+    </WeaveBar>
+  );
+}
+
+const WORDS = { forward: 'forward', backward: 'backward', hold: 'hold', ramp: 'ramp' } as const;
+
+function SegmentFacts({ model, segment }: { model: WeaveModel; segment: Ribbon }) {
+  const frames = segment.resultTo - segment.resultFrom;
+  const of = model.piece?.path.segments.length ?? 0;
+  const own = model.piece?.path.segments[segment.index];
+  const mean = own ? (Math.abs(own.to - own.from) / (own.frames / model.rateHz)) * 100 : 0;
+  const from = segment.resultFrom - segment.pieceStart;
+  const stretch = (length: number) => {
+    if (length < 1 || length > 1_000_000) return false;
+    act('stretch a segment', (p) =>
+      stretchSegment(p, segment.pieceId, { from, to: from + frames }, length, freshId),
+    );
+    return true;
+  };
+  const bySpeed = (percent: number | undefined) =>
+    percent !== undefined && percent > 0 && stretch(roundHalfUp((frames * mean) / percent));
+  return (
+    <Box
+      role="group"
+      aria-label="Selected segment"
+      sx={{ display: 'flex', alignItems: 'center', gap: 0.75, color: colors.quiet }}
+    >
+      <Box sx={{ color: colors.ink, fontWeight: 600 }}>
+        segment {segment.index + 1} of {of}, {WORDS[segment.kind]}
+      </Box>
+      {segment.kind !== 'hold' && (
+        <ValueField
+          label="Segment: speed"
+          text={percentText(mean)}
+          width={76}
+          hint="Percent or a factor: 50, 50 % or 0.5x. Its length follows"
+          onEnter={(typed) => bySpeed(parsePercent(typed))}
+          onStep={(by) => bySpeed(mean + 5 * by)}
+        />
+      )}
+      <ValueField
+        label="Segment: length"
+        text={`${frames} f`}
+        width={64}
+        hint="Frames, seconds or h:m:s:f. Its speed follows"
+        onEnter={(typed) => {
+          const n = parseFrames(typed, model.project.rate);
+          return n !== undefined && stretch(n);
+        }}
+        onStep={(by) => stretch(frames + by)}
+      />
+      <Box sx={{ fontFamily: mono }}>
+        source {Math.round(segment.sourceFrom)} to {Math.round(segment.sourceTo)}
+      </Box>
+    </Box>
+  );
+}
+
+function Hints({ model }: { model: WeaveModel }) {
+  const { piece, pieceStart } = model;
+  const hint = useMemo(() => (piece ? hintsFor(piece)[0] : undefined), [piece]);
+  if (!piece || !hint)
+    return <BarHint text={piece ? 'Press a thread or a segment to see and type its numbers.' : ''} />;
+  const { cure } = hint;
+  return (
+    <>
+      <BarHint text={hint.text} />
+      {hint.code === 'repeats' && (
+        <Button
+          size="small"
+          color="inherit"
+          sx={{ minWidth: 0, py: 0, flex: 'none' }}
+          onClick={() => transport.seekResult(pieceStart + hint.atFrame)}
+        >
+          Show
+        </Button>
+      )}
+      {cure && (
+        <Button
+          size="small"
+          color="inherit"
+          sx={{ minWidth: 0, py: 0, flex: 'none', textDecoration: 'underline', textUnderlineOffset: 3 }}
+          onClick={() =>
+            act('take the cleanest slow speed', (p) =>
+              setStepValue(p, piece.piece.id, cure.stepId, 'percent', cure.percent),
+            )
+          }
+        >
+          Use {percentText(cure.percent)}
+        </Button>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,167 @@
+import { Box, ButtonBase, ToggleButton, ToggleButtonGroup, Tooltip } from '@mui/material';
+import type { ReactNode } from 'react';
+import { ValueField } from '../parts/value-field';
+import { NEAR_FRAMES, type WeaveMode, setPlayback, usePlayback } from '../state/playback';
+import { transport } from '../state/transport';
+import { colors, mono } from '../theme';
+import { fitViews, useViews } from './views';
+import type { WeaveModel } from './weave-model';
+
+const MODES: readonly { readonly mode: WeaveMode; readonly label: string; readonly words: string }[] = [
+  { mode: 'threads', label: 'Threads', words: 'From source to result (1)' },
+  { mode: 'curve', label: 'Curve', words: 'Source time over result time, bent by hand (2)' },
+  { mode: 'speed', label: 'Speed', words: 'Percent over result time (3)' },
+  { mode: 'grid', label: 'Steps', words: 'The grid of a Pattern (4)' },
+];
+
+/** Over the lower half: its forms, what is selected as numbers, and how it is looked at and played. */
+export function WeaveBar({ model, children }: { readonly model: WeaveModel; readonly children: ReactNode }) {
+  const mode = usePlayback((s) => s.mode);
+  return (
+    <Box
+      role="group"
+      aria-label="Lower half"
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 2,
+        px: 2,
+        height: 34,
+        flex: 'none',
+        whiteSpace: 'nowrap',
+      }}
+    >
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={mode}
+        aria-label="Form of the lower half"
+        onChange={(_, next: WeaveMode | null) => next && setPlayback({ mode: next })}
+        sx={{
+          bgcolor: colors.panel,
+          borderRadius: 2,
+          flex: 'none',
+          '& .MuiToggleButton-root': {
+            border: 0,
+            borderRadius: 2,
+            px: 1.25,
+            py: 0.25,
+            color: colors.quiet,
+            fontSize: 13,
+            fontWeight: 500,
+            '&.Mui-selected': { bgcolor: colors.raised, color: colors.ink },
+          },
+        }}
+      >
+        {MODES.map(({ mode: value, label, words }) => (
+          <ToggleButton key={value} value={value} title={words}>
+            {label}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      <Box sx={{ flex: 1, minWidth: 0, overflow: 'hidden', display: 'flex', alignItems: 'center', gap: 1.5 }}>
+        {children}
+      </Box>
+      <Looking model={model} />
+    </Box>
+  );
+}
+
+/** A line of advice in the bar. */
+export function BarHint({ text }: { readonly text: string }) {
+  return (
+    <Box title={text} sx={{ color: colors.quiet, overflow: 'hidden', textOverflow: 'ellipsis' }}>
+      {text}
+    </Box>
+  );
+}
+
+/** How the strips are looked at, and how they are played. */
+function Looking({ model }: { model: WeaveModel }) {
+  const pace = usePlayback((s) => s.pace);
+  const follows = usePlayback((s) => s.follows);
+  const nearFrames = usePlayback((s) => s.nearFrames);
+  const zoomed = useViews((v) => v.source !== null || v.result !== null);
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, flex: 'none' }}>
+      {nearFrames !== null && (
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, color: colors.quiet, fontFamily: mono }}>
+          ±
+          <ValueField
+            label="Frames around what is selected"
+            text={String(nearFrames)}
+            width={36}
+            hint="Playing keeps to the selected segment or piece, and so many frames around it"
+            onEnter={(typed) => {
+              const n = Number(typed.replace(/\s*f$/, ''));
+              if (!Number.isInteger(n) || n < 0 || n > 100_000) return false;
+              setPlayback({ nearFrames: n });
+              return true;
+            }}
+            onStep={(by) => setPlayback({ nearFrames: Math.max(0, nearFrames + by) })}
+          />
+        </Box>
+      )}
+      <Press
+        on={nearFrames !== null}
+        label="Near"
+        words="Play only the neighbourhood of what is selected (N)"
+        disabled={model.totalFrames === 0}
+        onPress={() => setPlayback({ nearFrames: nearFrames === null ? NEAR_FRAMES : null })}
+      />
+      <Press
+        on={pace !== 1}
+        label="½"
+        words="Half speed (Shift Space)"
+        onPress={() => transport.togglePace()}
+      />
+      <Press
+        on={follows}
+        label="Follow"
+        words="Keep the playhead in sight while playing (F)"
+        onPress={() => setPlayback({ follows: !follows })}
+      />
+      <Press on={false} label="Fit" words="See both strips whole (0)" disabled={!zoomed} onPress={fitViews} />
+    </Box>
+  );
+}
+
+function Press({
+  on,
+  label,
+  words,
+  onPress,
+  disabled = false,
+}: {
+  on: boolean;
+  label: string;
+  words: string;
+  onPress: () => void;
+  disabled?: boolean;
+}) {
+  return (
+    <Tooltip title={words}>
+      <span>
+        <ButtonBase
+          aria-pressed={on}
+          aria-label={label === '½' ? 'Half speed' : label}
+          disabled={disabled}
+          onClick={onPress}
+          sx={{
+            px: 1,
+            py: 0.25,
+            borderRadius: 1.5,
+            fontSize: 13,
+            fontWeight: 500,
+            color: on ? colors.ink : colors.quiet,
+            bgcolor: on ? colors.raised : 'transparent',
+            '&:hover': { color: colors.ink },
+            '&.Mui-disabled': { opacity: 0.45 },
+          }}
+        >
+          {label}
+        </ButtonBase>
+      </span>
+    </Tooltip>
+  );
+}

@@ -1,0 +1,160 @@
+import { usesOf } from '@skipback/core/checks/totals';
+import { frameCount } from '@skipback/core/clip/frame-table';
+import type { View } from '@skipback/core/edit/view';
+import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
+import type { Project } from '@skipback/core/project/schema';
+import { toNumber } from '@skipback/core/time/rational';
+import { useMemo } from 'react';
+import type { ClipState } from '../state/library';
+import { useThumbnails } from '../state/library';
+import { usePlayback } from '../state/playback';
+import type { PlayRange } from '../state/transport';
+import { type Ribbon, ribbonsOf } from './ribbons';
+import type { Thumbnails, WeaveScene } from './scene';
+import { resultViewOf, sourceViewOf, useViews } from './views';
+
+/** What every form of the lower half is made of. */
+export interface WeaveModel {
+  readonly project: Project;
+  readonly compiled: CompiledProject;
+  readonly clip: ClipState | undefined;
+  readonly clipId: string | undefined;
+  readonly clipFrames: number;
+  readonly totalFrames: number;
+  readonly rateHz: number;
+  readonly piece: CompiledPiece | undefined;
+  readonly pieceStart: number;
+  readonly ribbons: readonly Ribbon[];
+  readonly selected: Ribbon | undefined;
+  readonly thumbnails: Thumbnails | undefined;
+  readonly sourceView: View;
+  readonly resultView: View;
+  readonly range: PlayRange | null;
+  /** What of the scene does not depend on pixels. */
+  readonly facts: Pick<
+    WeaveScene,
+    | 'ribbons'
+    | 'clipId'
+    | 'clipFrames'
+    | 'totalFrames'
+    | 'span'
+    | 'thumbnails'
+    | 'pieceId'
+    | 'selected'
+    | 'rateHz'
+    | 'skips'
+    | 'doubled'
+    | 'uses'
+    | 'range'
+  >;
+}
+
+export function useWeaveModel(
+  project: Project,
+  compiled: CompiledProject,
+  clip: ClipState | undefined,
+  pieceId: string | null,
+  range: PlayRange | null,
+): WeaveModel {
+  const thumbnails = useThumbnails(clip?.loaded);
+  const segment = usePlayback((s) => s.segment);
+  const views = useViews();
+  const ribbons = useMemo(() => ribbonsOf(compiled), [compiled]);
+  const clipId = clip?.clip.id;
+  const clipFrames = clip?.loaded ? frameCount(clip.loaded.record.facts.table) : 0;
+  const place = compiled.pieces.findIndex((p) => p.compiled.piece.id === pieceId);
+  const piece = compiled.pieces[place]?.compiled;
+  const selected = useMemo(
+    () => (segment === null ? undefined : ribbons.find((r) => r.pieceId === pieceId && r.index === segment)),
+    [ribbons, pieceId, segment],
+  );
+  const uses = useMemo(() => {
+    const sum = new Uint32Array(clipFrames);
+    for (const { compiled: p } of compiled.pieces)
+      if (p.clip.id === clipId) usesOf(p.shown, 0, clipFrames).forEach((n, i) => (sum[i]! += n));
+    return sum;
+  }, [compiled, clipId, clipFrames]);
+  const joins = useMemo(
+    () =>
+      compiled.pieces.flatMap((p) =>
+        p.compiled.joins.map((j) => ({ ...j, clipId: p.compiled.clip.id, at: p.startFrame + j.atFrame })),
+      ),
+    [compiled],
+  );
+  const several = compiled.pieces.length > 1;
+  const span = piece && piece.clip.id === clipId ? piece.piece.span : undefined;
+  const rateHz = toNumber(project.rate);
+  const facts = useMemo(
+    () => ({
+      ribbons,
+      clipId,
+      clipFrames,
+      totalFrames: compiled.totalFrames,
+      span,
+      thumbnails,
+      pieceId: several ? pieceId : null,
+      selected,
+      rateHz,
+      skips: joins.filter((j) => j.skips),
+      doubled: joins.filter((j) => j.doubles).map((j) => j.at),
+      uses,
+      range,
+    }),
+    [
+      ribbons,
+      clipId,
+      clipFrames,
+      compiled,
+      span,
+      thumbnails,
+      several,
+      pieceId,
+      selected,
+      rateHz,
+      joins,
+      uses,
+      range,
+    ],
+  );
+  return {
+    project,
+    compiled,
+    clip,
+    clipId,
+    clipFrames,
+    totalFrames: compiled.totalFrames,
+    rateHz,
+    piece,
+    pieceStart: compiled.pieces[place]?.startFrame ?? 0,
+    ribbons,
+    selected,
+    thumbnails,
+    sourceView: sourceViewOf(views, clipId, clipFrames),
+    resultView: resultViewOf(views, compiled.totalFrames),
+    range,
+    facts,
+  };
+}
+
+/** The source frame that the result shows at a frame, where it is of the clip on the strip. */
+export function shownAt(model: WeaveModel, position: number): number | undefined {
+  const at = model.compiled.pieces.findLast((p) => p.startFrame <= position);
+  return at && at.compiled.clip.id === model.clipId ? at.compiled.shown[position - at.startFrame] : undefined;
+}
+
+/** Result frames that show a source frame of the clip on the strip, at most `most` of them. */
+export function whereShown(model: WeaveModel, sourceFrame: number, most: number): number[] {
+  const found: number[] = [];
+  for (const { startFrame, compiled } of model.compiled.pieces) {
+    if (compiled.clip.id !== model.clipId) continue;
+    for (
+      let i = compiled.shown.indexOf(sourceFrame);
+      i >= 0;
+      i = compiled.shown.indexOf(sourceFrame, i + 1)
+    ) {
+      found.push(startFrame + i);
+      if (found.length === most) return found;
+    }
+  }
+  return found;
+}
