@@ -178,7 +178,7 @@ export function setStepValues(
   const move = step && moveById(step.move);
   const next = { ...step?.values, ...values };
   if (!step || !move?.schema.safeParse(next).success) return project;
-  return changeStep(project, pieceId, stepId, (s) => void (s.values = next));
+  return changeStep(project, pieceId, stepId, (s) => void Object.assign(s.values, values));
 }
 
 export function switchStep(project: Project, pieceId: string, stepId: string, on: boolean): Project {

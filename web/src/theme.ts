@@ -46,7 +46,15 @@ export const theme = createTheme({
       },
     },
     MuiButton: { defaultProps: { disableElevation: true } },
-    MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { fontFamily: sans } } },
+    MuiButtonBase: {
+      defaultProps: { disableRipple: true },
+      styleOverrides: {
+        root: {
+          fontFamily: sans,
+          '&:focus-visible': { outline: `2px solid ${colors.ink}`, outlineOffset: 1 },
+        },
+      },
+    },
     MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
     MuiTooltip: { defaultProps: { enterDelay: 500 } },
   },

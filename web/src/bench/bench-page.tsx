@@ -128,7 +128,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
         <Box sx={{ flex: '1 1 48%', minHeight: 0, display: 'flex', gap: 2, p: 1.5, px: 2 }}>
           <Box
             sx={{
-              width: 246,
+              width: { xs: 246, xl: 330 },
               flex: 'none',
               display: 'flex',
               flexDirection: 'column',
@@ -157,7 +157,15 @@ export function BenchPage({ project }: { readonly project: Project }) {
             )}
             {trouble && <NoticeLine notice={{ code: 'picture', level: 'error', text: trouble }} />}
           </Box>
-          <Box sx={{ width: 290, flex: 'none', display: 'flex', flexDirection: 'column', minHeight: 0 }}>
+          <Box
+            sx={{
+              width: { xs: 290, xl: 380 },
+              flex: 'none',
+              display: 'flex',
+              flexDirection: 'column',
+              minHeight: 0,
+            }}
+          >
             <Chain
               project={compiled}
               compiled={piece}

@@ -3,6 +3,7 @@ import { durationOf, frameCount, meanRateHz } from '@skipback/core/clip/frame-ta
 import { addPiece, removeClip } from '@skipback/core/project/actions';
 import { newPiece } from '@skipback/core/project/new-project';
 import { Plus, Trash2, X } from 'lucide-react';
+import { visuallyHidden } from '@mui/utils';
 import type { Notice } from '@skipback/core/notice';
 import { useEffect, useRef, useState } from 'react';
 import { NoticeLine } from '../parts/notice-line';
@@ -53,7 +54,7 @@ export function ClipCards({ clips, clipId, onChoose }: Props) {
             </Box>
           ) : (
             <>
-              <CircularProgress size={14} sx={{ mt: '2px' }} />
+              <CircularProgress size={14} aria-label={`Reading ${file.name}`} sx={{ mt: '2px' }} />
               <Box sx={{ flex: 1, fontSize: 12, overflowWrap: 'anywhere' }}>Reading {file.name}</Box>
             </>
           )}
@@ -118,6 +119,7 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
     onChoose();
   };
   const notices = loaded ? noticesOf(loaded.record, thumbnails) : [];
+  const facts = loaded ? (thumbnails ? factsLine(loaded) : 'reading') : ' ';
   const [trouble, setTrouble] = useState<Notice>();
   const told = missing || notices.length > 0 || trouble !== undefined;
   return (
@@ -135,7 +137,6 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
           onChoose();
           if (loaded) transport.seekSource(clip.id, Math.floor(frameCount(loaded.record.facts.table) / 2));
         }}
-        aria-label={`Show ${clip.name} on the source strip`}
         aria-pressed={chosen}
         title={loaded ? `${clip.name}, ${factsLine(loaded)}` : clip.name}
         sx={{ display: 'block', width: '100%', p: 0.5, borderRadius: 2, textAlign: 'left' }}
@@ -151,6 +152,9 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
             display: 'block',
           }}
         />
+        <Box component="span" sx={visuallyHidden}>
+          Show on the source strip:{' '}
+        </Box>
         <Box
           sx={{
             fontSize: 11.5,
@@ -163,7 +167,7 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
           {clip.name.replace(/\.[^.]+$/, '')}
         </Box>
         <Box sx={{ fontSize: 10.5, fontFamily: mono, color: colors.quiet, whiteSpace: 'nowrap' }}>
-          {loaded ? (thumbnails ? factsLine(loaded) : 'reading') : ' '}
+          {facts}
         </Box>
       </ButtonBase>
       <Box

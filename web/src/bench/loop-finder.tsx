@@ -70,7 +70,7 @@ export function LoopFinder({ piece, clip }: Props) {
           </Box>
           {isFetching && (
             <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-              <CircularProgress size={14} /> Comparing {end - first} frames
+              <CircularProgress size={14} aria-label="Comparing" /> Comparing {end - first} frames
             </Box>
           )}
           {isError && <Box role="alert">The frames could not be compared.</Box>}

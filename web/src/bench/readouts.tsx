@@ -1,7 +1,7 @@
 import { Box, IconButton } from '@mui/material';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import { percentText } from '@skipback/core/time/entry';
-import { type Rational, rateText } from '@skipback/core/time/rational';
+import type { Rational } from '@skipback/core/time/rational';
 import { formatTimecode } from '@skipback/core/time/timecode';
 import { frame } from '@skipback/core/time/units';
 import { Pause, Play } from 'lucide-react';
@@ -30,7 +30,7 @@ export function Readouts({ compiled, rate, clips }: Props) {
       sx={{
         display: 'flex',
         alignItems: 'center',
-        gap: 2.5,
+        gap: { xs: 1.5, lg: 2.5 },
         px: 2,
         height: 42,
         borderTop: `1px solid ${colors.line}`,
@@ -51,7 +51,7 @@ export function Readouts({ compiled, rate, clips }: Props) {
         </Box>
         <Box component="span" sx={{ color: colors.quiet }}>
           {' '}
-          = {formatTimecode(frame(totalFrames), rate)} at {rateText(rate)}
+          = {formatTimecode(frame(totalFrames), rate)}
         </Box>
       </Box>
     </Box>
@@ -101,10 +101,10 @@ function Playhead({
       <Box sx={{ fontFamily: mono, fontSize: 20, letterSpacing: '-0.01em' }} data-testid="timecode">
         {formatTimecode(frame(position), rate)}
       </Box>
-      <Box sx={{ fontFamily: mono, color: colors.quiet, minWidth: 140 }}>
+      <Box sx={{ fontFamily: mono, color: colors.quiet, minWidth: { xs: 0, xl: 140 } }}>
         frame {totalFrames > 0 ? position + 1 : 0} of {totalFrames}
       </Box>
-      <Box sx={{ color, fontSize: 13, minWidth: 110 }} data-testid="speed">
+      <Box sx={{ color, fontSize: 13, minWidth: { xs: 92, xl: 110 } }} data-testid="speed">
         {word}{' '}
         <Box component="span" sx={{ fontFamily: mono }}>
           {word && word !== 'hold' ? percentText(Math.abs(speed) * 100) : ''}

@@ -133,9 +133,6 @@ export function VariationsSheet({ piece, stepId, clip, rate, onClose }: Props) {
             <ButtonBase
               key={i}
               onClick={() => (i === 0 ? onClose() : pick(values))}
-              aria-label={
-                i === 0 ? 'Keep it as it is' : `Variation ${i}: ${differences(move, step.values, values)}`
-              }
               sx={{
                 display: 'block',
                 textAlign: 'left',
@@ -180,7 +177,7 @@ export function VariationsSheet({ piece, stepId, clip, rate, onClose }: Props) {
               {isError ? (
                 <Box role="alert">The clip cannot be read just now.</Box>
               ) : (
-                <CircularProgress size={26} />
+                <CircularProgress size={26} aria-label="Reading the clip" />
               )}
             </Box>
           )}

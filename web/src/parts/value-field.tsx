@@ -1,5 +1,5 @@
 import { InputBase } from '@mui/material';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { mono, colors } from '../theme';
 
 interface Props {
@@ -17,6 +17,8 @@ interface Props {
 export function ValueField({ label, text, onEnter, onStep, hint, width = 92 }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   const [refused, setRefused] = useState(false);
+  /** Leaving the field after Enter must not enter the same thing again. */
+  const entered = useRef(false);
   const enter = () => {
     const ok = draft === null || draft.trim() === text || onEnter(draft);
     setRefused(!ok);
@@ -33,7 +35,8 @@ export function ValueField({ label, text, onEnter, onStep, hint, width = 92 }: P
       }}
       onFocus={(event) => event.target.select()}
       onBlur={() => {
-        enter();
+        if (!entered.current) enter();
+        entered.current = false;
         setDraft(null);
         setRefused(false);
       }}
@@ -41,7 +44,9 @@ export function ValueField({ label, text, onEnter, onStep, hint, width = 92 }: P
         if (event.key === 'Enter') {
           event.preventDefault();
           // The keys of the bench work again at once.
-          if (enter()) (event.target as HTMLInputElement).blur();
+          if (!enter()) return event.stopPropagation();
+          entered.current = true;
+          (event.target as HTMLInputElement).blur();
         } else if (event.key === 'Escape') {
           event.stopPropagation();
           setDraft(null);

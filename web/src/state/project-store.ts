@@ -49,8 +49,13 @@ export function act(change: string, action: (project: Project) => Project): void
   }
 }
 
+/** What could be done again before a gesture began. */
+let undoneBefore: ReturnType<typeof history>['futureStates'] = [];
+
 export function beginGesture(): void {
-  if (gesture === 'none') gesture = 'begun';
+  if (gesture !== 'none') return;
+  gesture = 'begun';
+  undoneBefore = history().futureStates;
 }
 
 export function endGesture(): void {
@@ -64,7 +69,7 @@ export function cancelGesture(): void {
   const before = pastStates[pastStates.length - 1];
   if (gesture === 'recorded' && before) {
     useProjectStore.setState({ project: before.project ?? null, change: before.change ?? '' });
-    useProjectStore.temporal.setState({ pastStates: pastStates.slice(0, -1) });
+    useProjectStore.temporal.setState({ pastStates: pastStates.slice(0, -1), futureStates: undoneBefore });
   }
   endGesture();
 }

@@ -1,4 +1,4 @@
-import { Box, Button } from '@mui/material';
+import { Box, Button, IconButton, Tooltip } from '@mui/material';
 import {
   addPoint,
   movePoints,
@@ -8,6 +8,7 @@ import {
 } from '@skipback/core/edit/curve-edits';
 import { meanRateHz } from '@skipback/core/clip/frame-table';
 import { percentText } from '@skipback/core/time/entry';
+import { CornerLeftUp, Trash2 } from 'lucide-react';
 import { ValueField } from '../parts/value-field';
 import { usePlayback } from '../state/playback';
 import { colors, mono } from '../theme';
@@ -100,24 +101,34 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
                 p.source,
             ),
           )}
-        {p.at > 0 &&
-          field('soft before', String(p.before), 32, (n) => {
-            curve.commit('soften the curve', softenPoints(points, chosen, { before: n }));
-            return true;
-          })}
-        {place < points.length - 1 &&
-          field('soft after', String(p.after), 32, (n) => {
-            curve.commit('soften the curve', softenPoints(points, chosen, { after: n }));
-            return true;
-          })}
-        <Button
-          size="small"
-          color="inherit"
-          sx={{ minWidth: 0, py: 0 }}
-          onClick={() => curve.commit('take points away', removePoints(points, chosen))}
-        >
-          Take away
-        </Button>
+        <Box title="Frames over which the speed changes, before the point and after it">soft</Box>
+        {(['before', 'after'] as const).map((side) => (
+          <ValueField
+            key={side}
+            label={`Point: soft ${side}`}
+            text={`${p[side]} f`}
+            width={40}
+            hint={`Result frames over which the speed changes ${side} the point`}
+            onEnter={(typed) => {
+              const n = number(typed.replace(/\s*f\s*$/, ''));
+              if (n === undefined || n < 0) return false;
+              curve.commit('soften the curve', softenPoints(points, chosen, { [side]: n }));
+              return true;
+            }}
+            onStep={(by) =>
+              curve.commit('soften the curve', softenPoints(points, chosen, { [side]: p[side] + by }))
+            }
+          />
+        ))}
+        <Tooltip title="Take the points away (Delete)">
+          <IconButton
+            size="small"
+            aria-label="Take the points away"
+            onClick={() => curve.commit('take points away', removePoints(points, chosen))}
+          >
+            <Trash2 size={15} />
+          </IconButton>
+        </Tooltip>
         <GoBackHere model={model} curve={curve} />
       </Box>
     </WeaveBar>
@@ -155,14 +166,10 @@ function GoBackHere({ model, curve }: { model: WeaveModel; curve: DrawnCurve }) 
     );
   };
   return (
-    <Button
-      size="small"
-      color="inherit"
-      title="Puts the chosen points in again at the playhead (Ctrl C, Ctrl V)"
-      sx={{ minWidth: 0, py: 0, whiteSpace: 'nowrap' }}
-      onClick={paste}
-    >
-      Again at playhead
-    </Button>
+    <Tooltip title="Go back to these points at the playhead (Ctrl C, Ctrl V)">
+      <IconButton size="small" aria-label="Go back to these points at the playhead" onClick={paste}>
+        <CornerLeftUp size={15} />
+      </IconButton>
+    </Tooltip>
   );
 }

@@ -30,6 +30,8 @@ interface Props {
   readonly top: number;
 }
 
+/** Pixels that points have on the mean when they are shown. */
+const CLOSEST = 6;
 /** Pixels within which a point is drawn to something. */
 const REACH = 6;
 
@@ -182,7 +184,9 @@ export function CurvePoints({ model, curve, resultX, sourceY, width, top }: Prop
     }
   };
 
-  const reach = width + 40;
+  const seen = points.flatMap((p, i) => (x(p) >= -40 && x(p) <= width + 40 ? [i] : []));
+  // Closer together than they are wide, points cannot be taken hold of; zooming in brings them back.
+  const shown = seen.length > width / CLOSEST ? seen.filter((i) => chosen.includes(i)) : seen;
   return (
     <>
       <svg
@@ -248,9 +252,9 @@ export function CurvePoints({ model, curve, resultX, sourceY, width, top }: Prop
             );
           });
         })}
-        {points.map((p, i) => {
+        {shown.map((i) => {
+          const p = points[i]!;
           const on = chosen.includes(i);
-          if (x(p) < -40 || x(p) > reach) return null;
           return (
             <rect
               key={i}

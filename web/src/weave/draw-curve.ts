@@ -96,6 +96,9 @@ function drawAxisPictures(c: CanvasRenderingContext2D, sheet: Thumbnails, plot: 
   c.globalAlpha = 1;
 }
 
+/** Segments in sight from which on their lines are thin. */
+const DENSE = 400;
+
 /** The path itself: rising forward, falling backward, flat where it holds; jumps are dotted. */
 export function drawCurve(c: CanvasRenderingContext2D, scene: WeaveScene, plot: Plot): void {
   const { resultX, layout } = scene;
@@ -106,6 +109,7 @@ export function drawCurve(c: CanvasRenderingContext2D, scene: WeaveScene, plot: 
   c.rect(plot.left, plot.top, plot.right - plot.left + 4, plot.bottom - plot.top);
   c.clip();
   c.lineJoin = 'round';
+  const lines = new Map<string, { path: Path2D; color: string; width: number; alpha: number }>();
   let before: Ribbon | undefined;
   for (const r of seen) {
     if (r.clipId !== scene.clipId) {
@@ -127,16 +131,27 @@ export function drawCurve(c: CanvasRenderingContext2D, scene: WeaveScene, plot: 
     const x0 = resultX(r.resultFrom);
     const x1 = resultX(r.resultTo);
     const steps = r.kind === 'ramp' ? Math.max(2, Math.min(120, Math.ceil((x1 - x0) / 3))) : 1;
-    c.strokeStyle = colorOf(r);
-    c.lineWidth = r === scene.hovered || r === scene.selected ? 4 : 2.5;
-    c.beginPath();
-    c.moveTo(x0, sourceY(r.sourceFrom));
+    const lit = r === scene.hovered || r === scene.selected;
+    // Lines of one look are drawn together: far out there are thousands.
+    const key = `${colorOf(r)} ${lit} ${quiet}`;
+    let line = lines.get(key);
+    if (!line)
+      lines.set(
+        key,
+        (line = { path: new Path2D(), color: colorOf(r), width: lit ? 4 : 2.5, alpha: quiet ? 0.35 : 1 }),
+      );
+    line.path.moveTo(x0, sourceY(r.sourceFrom));
     for (let i = 1; i <= steps; i++) {
       const at = r.resultFrom + ((r.resultTo - r.resultFrom) * i) / steps;
-      c.lineTo(resultX(at), sourceY(i === steps ? r.sourceTo : r.sourceAtResult(at)));
+      line.path.lineTo(resultX(at), sourceY(i === steps ? r.sourceTo : r.sourceAtResult(at)));
     }
-    c.stroke();
     before = r;
+  }
+  for (const line of lines.values()) {
+    c.globalAlpha = line.alpha;
+    c.strokeStyle = line.color;
+    c.lineWidth = seen.length > DENSE ? 1 : line.width;
+    c.stroke(line.path);
   }
   c.restore();
   c.globalAlpha = 1;

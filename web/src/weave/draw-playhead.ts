@@ -27,7 +27,9 @@ export function drawPlayhead(
     c.lineTo(sx, layout.sourceBottom);
   }
   if (rx !== undefined) {
-    if (sx !== undefined) traceThread(c, sx, rx, layout.sourceBottom, layout.resultTop, true);
+    // A thread to a place that is not in sight would lie along the strip's edge.
+    if (sx !== undefined && rx > -40 && rx < layout.width + 40)
+      traceThread(c, sx, rx, layout.sourceBottom, layout.resultTop, true);
     c.moveTo(rx, layout.resultTop);
     c.lineTo(rx, layout.height - 16);
   }

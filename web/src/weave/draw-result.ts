@@ -12,7 +12,8 @@ export function drawResultStrip(c: CanvasRenderingContext2D, scene: WeaveScene):
   const seen = visibleRibbons(ribbons, resultX.invert(0), resultX.invert(layout.width));
   c.fillStyle = colors.panel;
   c.fillRect(0, top, layout.width, height);
-  for (const r of seen) drawSegment(c, scene, r, top, height);
+  if (seen.length > layout.width / NARROW) drawDense(c, scene, seen, top, height);
+  else for (const r of seen) drawSegment(c, scene, r, top, height);
   c.globalAlpha = 1;
   c.fillStyle = colors.ink;
   for (const r of seen)
@@ -33,6 +34,49 @@ export function drawResultStrip(c: CanvasRenderingContext2D, scene: WeaveScene):
       label: (n) => secondsText(n, rateHz),
     });
 }
+
+/** Pixels a segment has on the mean below which single ones are not told apart. */
+const NARROW = 3;
+
+/** Far out: for each few pixels the share that runs forward above, backward below, holds between. */
+function drawDense(
+  c: CanvasRenderingContext2D,
+  { resultX, pieceId, layout }: WeaveScene,
+  ribbons: readonly Ribbon[],
+  top: number,
+  height: number,
+): void {
+  let i = 0;
+  for (let x = Math.max(0, Math.floor(resultX(ribbons[0]!.resultFrom))); x < layout.width; x += NARROW) {
+    const [from, to] = [resultX.invert(x), resultX.invert(x + NARROW)];
+    const share = { forward: 0, backward: 0, hold: 0 };
+    let quiet = false;
+    while (i > 0 && ribbons[Math.min(i, ribbons.length - 1)]!.resultFrom > from) i--;
+    for (; i < ribbons.length && ribbons[i]!.resultFrom < to; i++) {
+      const r = ribbons[i]!;
+      const frames = Math.min(to, r.resultTo) - Math.max(from, r.resultFrom);
+      if (frames <= 0) continue;
+      share[r.kind === 'hold' ? 'hold' : r.speed < 0 ? 'backward' : 'forward'] += frames;
+      quiet = pieceId !== null && r.pieceId !== pieceId;
+      if (r.resultTo > to) break;
+    }
+    c.globalAlpha = quiet ? 0.25 : 0.5;
+    let y = top;
+    for (const [way, color] of DENSE) {
+      const part = (height * share[way]) / (to - from);
+      c.fillStyle = color;
+      c.fillRect(x, y, NARROW, part);
+      y += part;
+    }
+  }
+  c.globalAlpha = 1;
+}
+
+const DENSE = [
+  ['forward', colors.forward],
+  ['hold', colors.hold],
+  ['backward', colors.backward],
+] as const;
 
 function drawSegment(
   c: CanvasRenderingContext2D,

@@ -18,32 +18,64 @@ export function traceThread(
 
 /** Ribbons narrower than this, in pixels of the result strip, are drawn without threads of their own. */
 const PLAIN_BELOW = 9;
-/** More ribbons than this are drawn as plain bands: their threads would be a grey cloth. */
-const PLAIN_FROM = 240;
+/** More ribbons than this are drawn some at a time as one band: single ones would be narrower than a pixel. */
+const MOST_RIBBONS = 150;
 
 /** Ribbons from the stretch of source each segment reads to the stretch of result it fills. */
 export function drawThreads(c: CanvasRenderingContext2D, scene: WeaveScene): void {
   const { layout, resultX, hovered, selected } = scene;
   const seen = visibleRibbons(scene.ribbons, resultX.invert(0), resultX.invert(layout.width));
   const mine = seen.filter((r) => r.clipId === scene.clipId);
-  const fill = Math.min(0.26, 0.09 + 1 / (4 + 2 * mine.length));
+  const bands = mine.length > MOST_RIBBONS ? grouped(mine) : mine;
+  const fill = Math.min(0.26, 0.09 + 1 / (4 + 2 * bands.length));
   c.save();
   c.beginPath();
   c.rect(0, layout.sourceBottom, layout.width, layout.resultTop - layout.sourceBottom);
   c.clip();
-  for (const r of mine) if (r !== hovered && r !== selected) drawRibbon(c, scene, r, fill, mine.length);
-  for (const r of [selected, hovered])
-    if (r && r.clipId === scene.clipId) drawRibbon(c, scene, r, 0.3, mine.length);
+  for (const r of bands) if (r !== hovered && r !== selected) drawRibbon(c, scene, r, fill, bands === mine);
+  for (const r of [selected, hovered]) if (r && r.clipId === scene.clipId) drawRibbon(c, scene, r, 0.3, true);
   drawBroken(c, scene);
   c.restore();
+}
+
+/** What of a ribbon a band needs. */
+type Band = Pick<
+  Ribbon,
+  'pieceId' | 'kind' | 'speed' | 'sourceFrom' | 'sourceTo' | 'resultFrom' | 'resultTo'
+> & { readonly sourceAtResult?: Ribbon['sourceAtResult'] };
+
+/** Neighbouring ribbons of a piece as one band each, `MOST_RIBBONS` of them at the most and a few. */
+function grouped(ribbons: readonly Ribbon[]): Band[] {
+  const size = Math.ceil(ribbons.length / MOST_RIBBONS);
+  const bands: Band[] = [];
+  for (let i = 0; i < ribbons.length;) {
+    const first = ribbons[i]!;
+    let [low, high] = [Infinity, -Infinity];
+    let last = first;
+    for (const end = i + size; i < end && ribbons[i]?.pieceId === first.pieceId; i++) {
+      last = ribbons[i]!;
+      low = Math.min(low, last.sourceFrom, last.sourceTo);
+      high = Math.max(high, last.sourceFrom, last.sourceTo);
+    }
+    bands.push({
+      pieceId: first.pieceId,
+      kind: first.kind,
+      speed: first.speed,
+      sourceFrom: low,
+      sourceTo: high,
+      resultFrom: first.resultFrom,
+      resultTo: last.resultTo,
+    });
+  }
+  return bands;
 }
 
 function drawRibbon(
   c: CanvasRenderingContext2D,
   scene: WeaveScene,
-  r: Ribbon,
+  r: Band,
   fill: number,
-  among: number,
+  threaded: boolean,
 ): void {
   const { layout, sourceX, resultX } = scene;
   const top = layout.sourceBottom;
@@ -60,11 +92,11 @@ function drawRibbon(
   ribbon.lineTo(x1, bottom);
   ribbon.bezierCurveTo(x1, middle, s1, middle, s1, top);
   ribbon.closePath();
-  c.globalAlpha = fill * quiet;
-  c.fillStyle = color;
+  c.globalAlpha = (r.sourceAtResult ? fill : 1) * quiet;
+  c.fillStyle = r.sourceAtResult ? color : fading(c, color, top, bottom);
   c.fill(ribbon);
   c.strokeStyle = color;
-  if (!lit && (x1 - x0 < PLAIN_BELOW || among > PLAIN_FROM)) return;
+  if (!r.sourceAtResult || !threaded || (!lit && x1 - x0 < PLAIN_BELOW)) return;
   const threads = new Path2D();
   for (const at of threadsOf(r, x1 - x0))
     traceThread(threads, sourceX(r.sourceAtResult(at)), resultX(at), top, bottom, true);
@@ -73,8 +105,17 @@ function drawRibbon(
   c.stroke(threads);
 }
 
+/** Hardly there at the top, where all bands lie over each other; plain at the bottom, where each stands alone. */
+function fading(c: CanvasRenderingContext2D, color: string, top: number, bottom: number): CanvasGradient {
+  const gradient = c.createLinearGradient(0, top, 0, bottom);
+  gradient.addColorStop(0, `${color}02`);
+  gradient.addColorStop(0.6, `${color}04`);
+  gradient.addColorStop(1, `${color}38`);
+  return gradient;
+}
+
 /** Result frames at which a ribbon shows a thread: its ends, and evenly between as room allows. */
-function threadsOf(r: Ribbon, width: number): number[] {
+function threadsOf(r: Band, width: number): number[] {
   const frames = r.resultTo - r.resultFrom;
   const count = Math.max(1, Math.min(frames, Math.floor(width / 11), 160));
   return Array.from({ length: count + 1 }, (_, i) => r.resultFrom + (frames * i) / count);

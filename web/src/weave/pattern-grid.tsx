@@ -1,4 +1,4 @@
-import { Box, Button, ToggleButton, ToggleButtonGroup } from '@mui/material';
+import { Box, Button } from '@mui/material';
 import type { Mark } from '@skipback/core/project/schema';
 import { MOST_STEPS, type Cell, type PatternValues, type Way } from '@skipback/core/moves/pattern';
 import {
@@ -17,12 +17,13 @@ import { instantAt, pathFrames } from '@skipback/core/path/path';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { seconds } from '@skipback/core/time/units';
 import { useState } from 'react';
+import { ChoiceRow } from '../parts/choice-row';
 import { ValueField } from '../parts/value-field';
 import { freshId } from '../state/ids';
 import { setPlayback, usePlayback } from '../state/playback';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
-import { colors, mono } from '../theme';
+import { colors } from '../theme';
 import { BRUSHES, type Row, StepGrid } from './step-grid';
 import { BarHint, WeaveBar } from './weave-bar';
 import type { WeaveModel } from './weave-model';
@@ -88,35 +89,16 @@ export function PatternGrid({ model }: { readonly model: WeaveModel }) {
   return (
     <>
       <WeaveBar model={model}>
-        <ToggleButtonGroup
-          exclusive
-          size="small"
+        <ChoiceRow
+          label="Brush"
           value={brush}
-          aria-label="Brush"
-          onChange={(_, way: Way | null) => way && setBrush(way)}
-          sx={{
-            '& .MuiToggleButton-root': {
-              px: 1,
-              py: 0.1,
-              fontSize: 13,
-              color: colors.quiet,
-              borderColor: colors.line,
-            },
-          }}
-        >
-          {BRUSHES.map(({ way, label, sign, color }) => (
-            <ToggleButton
-              key={way}
-              value={way}
-              sx={{ '&.Mui-selected': { color: `${color} !important`, bgcolor: colors.raised } }}
-            >
-              <Box component="span" sx={{ fontFamily: mono, mr: 0.75 }}>
-                {sign}
-              </Box>
-              {label}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
+          options={BRUSHES.map(({ way, label, sign, color }) => ({
+            value: way,
+            label: `${sign} ${label}`,
+            color,
+          }))}
+          onChange={setBrush}
+        />
         <Tool
           label="Repeat"
           onPress={() => setSteps('repeat the pattern', repeated(steps))}

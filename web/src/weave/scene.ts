@@ -64,7 +64,7 @@ const COLOR = {
 } as const;
 
 /** The colour of a segment's direction; its form says it first. */
-export const colorOf = (r: Ribbon): string =>
+export const colorOf = (r: Pick<Ribbon, 'kind' | 'speed'>): string =>
   r.kind === 'ramp' && r.speed < 0 ? colors.backward : COLOR[r.kind];
 
 /** The ribbons that reach into a stretch of the result, ascending: found by halving, not by looking at all. */

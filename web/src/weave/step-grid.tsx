@@ -124,6 +124,10 @@ export function StepGrid({
       role="grid"
       aria-label="Pattern: steps across, slices and marks down"
       onKeyDown={onKey}
+      onFocus={(event) => {
+        const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-step]');
+        if (cell) setFocus({ at: Number(cell.dataset['step']), row: Number(cell.dataset['row']) });
+      }}
       onPointerDown={begin}
       onPointerMove={go}
       onPointerUp={end}

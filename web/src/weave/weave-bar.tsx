@@ -1,5 +1,6 @@
-import { Box, ButtonBase, ToggleButton, ToggleButtonGroup, Tooltip } from '@mui/material';
+import { Box, ButtonBase, Tooltip } from '@mui/material';
 import type { ReactNode } from 'react';
+import { ChoiceRow } from '../parts/choice-row';
 import { ValueField } from '../parts/value-field';
 import { NEAR_FRAMES, type WeaveMode, setPlayback, usePlayback } from '../state/playback';
 import { transport } from '../state/transport';
@@ -7,11 +8,11 @@ import { colors, mono } from '../theme';
 import { fitViews, useViews } from './views';
 import type { WeaveModel } from './weave-model';
 
-const MODES: readonly { readonly mode: WeaveMode; readonly label: string; readonly words: string }[] = [
-  { mode: 'threads', label: 'Threads', words: 'From source to result (1)' },
-  { mode: 'curve', label: 'Curve', words: 'Source time over result time, bent by hand (2)' },
-  { mode: 'speed', label: 'Speed', words: 'Percent over result time (3)' },
-  { mode: 'grid', label: 'Steps', words: 'The grid of a Pattern (4)' },
+const MODES: readonly { readonly value: WeaveMode; readonly label: string; readonly title: string }[] = [
+  { value: 'threads', label: 'Threads', title: 'From source to result (1)' },
+  { value: 'curve', label: 'Curve', title: 'Source time over result time, bent by hand (2)' },
+  { value: 'speed', label: 'Speed', title: 'Percent over result time (3)' },
+  { value: 'grid', label: 'Steps', title: 'The grid of a Pattern (4)' },
 ];
 
 /** Over the lower half: its forms, what is selected as numbers, and how it is looked at and played. */
@@ -31,34 +32,12 @@ export function WeaveBar({ model, children }: { readonly model: WeaveModel; read
         whiteSpace: 'nowrap',
       }}
     >
-      <ToggleButtonGroup
-        exclusive
-        size="small"
+      <ChoiceRow
+        label="Form of the lower half"
         value={mode}
-        aria-label="Form of the lower half"
-        onChange={(_, next: WeaveMode | null) => next && setPlayback({ mode: next })}
-        sx={{
-          bgcolor: colors.panel,
-          borderRadius: 2,
-          flex: 'none',
-          '& .MuiToggleButton-root': {
-            border: 0,
-            borderRadius: 2,
-            px: 1.25,
-            py: 0.25,
-            color: colors.quiet,
-            fontSize: 13,
-            fontWeight: 500,
-            '&.Mui-selected': { bgcolor: colors.raised, color: colors.ink },
-          },
-        }}
-      >
-        {MODES.map(({ mode: value, label, words }) => (
-          <ToggleButton key={value} value={value} title={words}>
-            {label}
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
+        options={MODES}
+        onChange={(next) => setPlayback({ mode: next })}
+      />
       <Box sx={{ flex: 1, minWidth: 0, overflow: 'hidden', display: 'flex', alignItems: 'center', gap: 1.5 }}>
         {children}
       </Box>

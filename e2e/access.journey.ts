@@ -1,0 +1,81 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { expect, test } from './journey';
+import { openDemo } from './stage';
+
+/** What an automated check finds wrong: contrast, names, roles, keyboard. */
+async function troubles(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
+    .analyze();
+  return violations.flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.target.join(' ')}: ${n.failureSummary}`));
+}
+
+test('every view has enough contrast, names and roles', async ({ page }) => {
+  expect(await troubles(page)).toEqual([]);
+  await openDemo(page);
+  for (const form of ['1', '2', '3', '4']) {
+    await page.keyboard.press(form);
+    expect(await troubles(page)).toEqual([]);
+  }
+  await page.getByRole('button', { name: 'Add a Pattern' }).click();
+  expect(await troubles(page)).toEqual([]);
+  await page.keyboard.press('v');
+  await expect(page.getByRole('group', { name: 'Variations', exact: true })).toBeVisible();
+  expect(await troubles(page)).toEqual([]);
+  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  expect(await troubles(page)).toEqual([]);
+});
+
+test('nothing runs out of the window from 1100 pixels to 4K', async ({ page }) => {
+  await openDemo(page);
+  for (const [width, height] of [
+    [1100, 680],
+    [1280, 800],
+    [3840, 2160],
+  ] as const) {
+    await page.setViewportSize({ width, height });
+    for (const form of ['1', '2', '3']) {
+      await page.keyboard.press(form);
+      const size = await page.evaluate(() => [
+        document.documentElement.scrollWidth,
+        document.documentElement.scrollHeight,
+      ]);
+      expect(size[0]).toBeLessThanOrEqual(width);
+      expect(size[1]).toBeLessThanOrEqual(height);
+      const total = (await page.getByTestId('length').boundingBox())!;
+      expect(total.x + total.width).toBeLessThanOrEqual(width);
+    }
+  }
+});
+
+test('all of the bench is reached by keyboard, and where the focus is can be seen', async ({ page }) => {
+  await openDemo(page);
+  const seen = new Set<string>();
+  for (let i = 0; i < 90; i++) {
+    await page.keyboard.press('Tab');
+    const here = await page.evaluate(() => {
+      const e = document.activeElement as HTMLElement;
+      if (e === document.body) return { name: 'the end of the page', visible: true };
+      const style = getComputedStyle(e);
+      const name = e.getAttribute('aria-label') ?? e.textContent ?? '';
+      const visible = style.outlineStyle !== 'none' || e.tagName === 'INPUT' || e.tagName === 'SELECT';
+      return { name, visible };
+    });
+    expect(here.visible, here.name).toBe(true);
+    seen.add(here.name);
+  }
+  for (const name of [
+    'History',
+    'Version A',
+    'Play',
+    'Boomerang: Round trips',
+    'Span in, frame',
+    'Span out, frame',
+    'Mark right hand, frame 144',
+    'Near',
+    'Threads',
+  ])
+    expect([...seen], name).toContain(name);
+});
