@@ -6,7 +6,7 @@ import type { Piece } from '@skipback/core/project/schema';
 import { newProject } from '@skipback/core/project/new-project';
 import type { Measured } from '../web/src/measure/measure';
 import { codedClip } from './coded-clips';
-import { addBoomerang, setSpan, startWith } from './journey';
+import { addBoomerang, enter, setSpan, startWith } from './journey';
 import { openStage } from './stage';
 
 const RUNS = 3;
@@ -59,8 +59,36 @@ try {
   console.log(
     `Preview of the same, ten seconds from a cold start: ${await bench.getByTestId('stats').textContent()}`,
   );
+  await bench.keyboard.press('Space');
+  await enter(bench, 'Boomerang: Round trips', '999');
+  await bench.waitForTimeout(1500);
+  const redraws = async (closer: number) => {
+    for (let i = 0; i < closer; i++) await bench.keyboard.press('=');
+    const intervals = await bench.evaluate(redrawIntervals);
+    return `${intervals.filter((ms) => ms < 34).length} of ${intervals.length} within two display frames`;
+  };
+  console.log(
+    `1998 segments, the result zoomed at every display frame: far out ${await redraws(0)}, close up ${await redraws(12)}`,
+  );
 } finally {
   await stage.close();
+}
+
+/** Zooms the result strip once a display frame, and gives the time from each frame to the next. */
+async function redrawIntervals(): Promise<number[]> {
+  const weave = document.querySelector('[aria-label^="Weave"]')!;
+  const { left, bottom, width } = weave.getBoundingClientRect();
+  const intervals: number[] = [];
+  let last = performance.now();
+  for (let i = 0; i < 90; i++) {
+    await new Promise((next) => requestAnimationFrame(next));
+    const now = performance.now();
+    intervals.push(now - last);
+    last = now;
+    const at = { clientX: left + width / 2, clientY: bottom - 40, deltaY: i % 2 ? 20 : -20 };
+    weave.dispatchEvent(new WheelEvent('wheel', { bubbles: true, cancelable: true, ...at }));
+  }
+  return intervals.slice(5);
 }
 
 const table = { kind: 'constant', rate: { num: 30, den: 1 }, count: 900 } as const;

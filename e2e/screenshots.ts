@@ -1,9 +1,62 @@
 /** `npm run screenshots`: one current picture of each main view, from the demo, into docs/screenshots. */
 import { join } from 'node:path';
-import { expect } from './journey';
+import type { Page } from '@playwright/test';
+import { enter, expect } from './journey';
 import { openDemo, openStage } from './stage';
 
 const folder = join(import.meta.dirname, '..', 'docs', 'screenshots');
+/** The forms of the lower half, each with something made by hand in it, taken back afterwards. */
+async function byHand(page: Page, shoot: (name: string) => Promise<unknown>): Promise<void> {
+  const value = async (label: string, text: string) => {
+    await enter(page, label, text);
+  };
+  await page.getByRole('button', { name: 'Curve', exact: true }).click();
+  for (const place of [2, 4, 6]) {
+    await page.getByRole('slider', { name: `Point ${place}`, exact: true }).focus();
+    await value('Point: soft before', '20');
+    await value('Point: soft after', '10');
+  }
+  await page.getByRole('slider', { name: 'Point 4', exact: true }).focus();
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.mouse.move(880, 640);
+  await page.waitForTimeout(900);
+  await shoot('curve');
+  await page.getByRole('button', { name: 'Take Curve away' }).click();
+  await page.getByRole('button', { name: 'Speed', exact: true }).click();
+  await page.mouse.dblclick(520, 560);
+  await page.mouse.dblclick(900, 560);
+  await page.getByRole('slider', { name: 'Speed 2, percent' }).focus();
+  await value('Speed point: percent', '250');
+  await value('Speed point: ends after', '14');
+  await page.mouse.move(640, 640);
+  await page.waitForTimeout(900);
+  await shoot('speed');
+  await page.getByRole('button', { name: 'Take Ramp away' }).click();
+  await page.getByRole('button', { name: 'Take Boomerang away' }).click();
+  await page.getByRole('button', { name: 'Steps', exact: true }).click();
+  await page.getByRole('button', { name: 'Add a Pattern' }).click();
+  await value('Grid: Steps', '16');
+  await value('Pattern: Steps', '1> 1< 1> 2> 2< 2> 3= 3> @144> @144< @144> @144= 4> 4< 4> .');
+  await page.waitForTimeout(1500);
+  await page.keyboard.press('Space');
+  await page.mouse.move(640, 250);
+  await page.waitForTimeout(2600);
+  await shoot('steps');
+  await page.getByRole('button', { name: 'Variations of Pattern' }).click();
+  await page.getByRole('slider', { name: 'How wild' }).waitFor();
+  await page.waitForTimeout(4000);
+  await shoot('variations');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Shift+H');
+  await page
+    .getByRole('group', { name: 'History' })
+    .getByRole('button', { name: /as it was opened/ })
+    .click();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Threads', exact: true }).click();
+}
+
 const stage = await openStage();
 try {
   const { page } = await stage.newPage();
@@ -17,6 +70,7 @@ try {
   await page.mouse.move(640, 500);
   await page.waitForTimeout(800);
   await shoot('bench');
+  await byHand(page, shoot);
   await page.getByRole('link', { name: 'Render' }).first().click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /^Render \d+ frames/ }).click();

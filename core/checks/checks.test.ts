@@ -7,6 +7,7 @@ import { newProject } from '../project/new-project';
 import type { Piece, Project } from '../project/schema';
 import { rational } from '../time/rational';
 import { repairsFor } from './repairs';
+import { hintsFor } from './hints';
 import { loopVerdict } from './result';
 import { choppiest, everyFrameOncePercent } from './smoothness';
 import { totalsOf, usesOf } from './totals';
@@ -93,6 +94,27 @@ describe('smoothness', () => {
       { table },
     );
     expect(notices.map((n) => n.text).join(' ')).toContain('Frames repeat: 25 % shows each once.');
+  });
+});
+
+describe('hints', () => {
+  const hints = (...chain: Piece['chain']) => hintsFor(compile(withChain(...chain)).pieces[0]!.compiled);
+  const slow = (percent: number) => ({
+    id: 's',
+    move: 'speed',
+    on: true,
+    values: { ...speed.defaults, percent },
+  });
+
+  it('name the frames that repeat, the cleanest speed, and the Speed that could take it', () => {
+    const [hint] = hints(slow(5));
+    expect(hint!.text).toBe("240 frames repeat 5x here: 25 % is this clip's cleanest slow speed.");
+    expect(hint!.cure).toEqual({ stepId: 's', percent: 25 });
+    expect(hints(slow(25))).toEqual([]);
+  });
+
+  it('tell a newcomer where to begin', () => {
+    expect(hints().map((h) => h.code)).toEqual(['no-moves']);
   });
 });
 

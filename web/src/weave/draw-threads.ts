@@ -19,7 +19,7 @@ export function traceThread(
 /** Ribbons narrower than this, in pixels of the result strip, are drawn without threads of their own. */
 const PLAIN_BELOW = 9;
 /** More ribbons than this are drawn some at a time as one band: single ones would be narrower than a pixel. */
-const MOST_RIBBONS = 150;
+const MOST_RIBBONS = 24;
 
 /** Ribbons from the stretch of source each segment reads to the stretch of result it fills. */
 export function drawThreads(c: CanvasRenderingContext2D, scene: WeaveScene): void {

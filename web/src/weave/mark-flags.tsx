@@ -1,7 +1,7 @@
 import { Box, InputBase } from '@mui/material';
 import { moveMark, removeMark, renameMark } from '@skipback/core/project/actions';
 import type { Mark } from '@skipback/core/project/schema';
-import { type MouseEvent, useState } from 'react';
+import { type MouseEvent, memo, useState } from 'react';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
@@ -17,7 +17,7 @@ interface Props {
 }
 
 /** The marks of a clip over its strip: press to go there, drag to move, press twice to rename, Delete to take away. */
-export function MarkFlags({ clipId, marks, clipFrames, sourceX, width }: Props) {
+export const MarkFlags = memo(function MarkFlags({ clipId, marks, clipFrames, sourceX, width }: Props) {
   const [editing, setEditing] = useState<string | null>(null);
   const put = (mark: Mark, frame: number) => {
     const inside = Math.min(clipFrames - 1, Math.max(0, frame));
@@ -113,4 +113,4 @@ export function MarkFlags({ clipId, marks, clipFrames, sourceX, width }: Props) 
       </Box>
     );
   });
-}
+});

@@ -89,7 +89,7 @@ export function PatternGrid({ model }: { readonly model: WeaveModel }) {
   return (
     <>
       <WeaveBar model={model}>
-        <ChoiceRow
+        <ChoiceRow<Way>
           label="Brush"
           value={brush}
           options={BRUSHES.map(({ way, label, sign, color }) => ({

@@ -37,8 +37,11 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
   const marks = clip?.clip.marks ?? NO_MARKS;
   const pieceId = model.piece?.piece.id ?? null;
 
+  const sourceX = useMemo(
+    () => linearScale(sourceView.from, sourceView.to, PADDING, width - PADDING),
+    [sourceView, width],
+  );
   const scene = useMemo((): WeaveScene => {
-    const sourceX = linearScale(sourceView.from, sourceView.to, PADDING, width - PADDING);
     return {
       ...facts,
       layout: layoutFor(width, height),
@@ -48,8 +51,8 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
       // A ribbon of before a change is not one of now.
       hovered: hovered && ribbons.includes(hovered) ? hovered : undefined,
     };
-  }, [facts, width, height, sourceView, resultView, marks, hovered, ribbons]);
-  const { layout, sourceX, resultX } = scene;
+  }, [facts, width, height, sourceX, resultView, marks, hovered, ribbons]);
+  const { layout, resultX } = scene;
 
   const draw = useCallback(
     (c: CanvasRenderingContext2D) => {

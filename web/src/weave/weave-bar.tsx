@@ -1,5 +1,5 @@
 import { Box, ButtonBase, Tooltip } from '@mui/material';
-import type { ReactNode } from 'react';
+import { type ReactNode, memo } from 'react';
 import { ChoiceRow } from '../parts/choice-row';
 import { ValueField } from '../parts/value-field';
 import { NEAR_FRAMES, type WeaveMode, setPlayback, usePlayback } from '../state/playback';
@@ -41,7 +41,7 @@ export function WeaveBar({ model, children }: { readonly model: WeaveModel; read
       <Box sx={{ flex: 1, minWidth: 0, overflow: 'hidden', display: 'flex', alignItems: 'center', gap: 1.5 }}>
         {children}
       </Box>
-      <Looking model={model} />
+      <Looking empty={model.totalFrames === 0} />
     </Box>
   );
 }
@@ -56,7 +56,7 @@ export function BarHint({ text }: { readonly text: string }) {
 }
 
 /** How the strips are looked at, and how they are played. */
-function Looking({ model }: { model: WeaveModel }) {
+const Looking = memo(function Looking({ empty }: { empty: boolean }) {
   const pace = usePlayback((s) => s.pace);
   const follows = usePlayback((s) => s.follows);
   const nearFrames = usePlayback((s) => s.nearFrames);
@@ -85,7 +85,7 @@ function Looking({ model }: { model: WeaveModel }) {
         on={nearFrames !== null}
         label="Near"
         words="Play only the neighbourhood of what is selected (N)"
-        disabled={model.totalFrames === 0}
+        disabled={empty}
         onPress={() => setPlayback({ nearFrames: nearFrames === null ? NEAR_FRAMES : null })}
       />
       <Press
@@ -103,7 +103,7 @@ function Looking({ model }: { model: WeaveModel }) {
       <Press on={false} label="Fit" words="See both strips whole (0)" disabled={!zoomed} onPress={fitViews} />
     </Box>
   );
-}
+});
 
 function Press({
   on,

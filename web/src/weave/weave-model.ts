@@ -116,6 +116,10 @@ export function useWeaveModel(
       range,
     ],
   );
+  const sourceView = useMemo(
+    () => sourceViewOf({ source: views.source, result: null }, clipId, clipFrames),
+    [views.source, clipId, clipFrames],
+  );
   return {
     project,
     compiled,
@@ -129,7 +133,7 @@ export function useWeaveModel(
     ribbons,
     selected,
     thumbnails,
-    sourceView: sourceViewOf(views, clipId, clipFrames),
+    sourceView,
     resultView: resultViewOf(views, compiled.totalFrames),
     range,
     facts,
