@@ -1,15 +1,18 @@
 import { z } from 'zod';
 import { frameAt, frameCount, startOf } from '../clip/frame-table';
+import { chosenBeats } from '../beats/music';
 import { type Notice, warning } from '../notice';
 import { instantAt, pathFrames } from '../path/path';
 import { type Segment, evenSegment } from '../path/segment';
 import { frame, seconds } from '../time/units';
 import type { Move } from './move';
+import { withoutBeats } from './on-beats';
 
 const schema = z.object({
   instants: z.array(z.int().min(0).max(10_000_000)).min(2).max(500),
   leg: z.int().min(1).max(10_000),
   soft: z.number().min(0).max(100),
+  on: z.enum(['frames', 'half', 'every', 'second', 'bar']).default('frames'),
 });
 type Values = z.infer<typeof schema>;
 
@@ -19,7 +22,7 @@ export const bounce: Move<Values> = {
   name: 'Bounce',
   summary: 'Back and forth between chosen frames of the clip, one leg after another.',
   schema,
-  defaults: { instants: [0, 30, 10, 40], leg: 15, soft: 60 },
+  defaults: { instants: [0, 30, 10, 40], leg: 15, soft: 60, on: 'frames' },
   suggest: (path, { table }) => {
     const at = (share: number) => frameAt(table, seconds(instantAt(path, pathFrames(path) * share)));
     return { instants: [at(0), at(1), at(0.35), at(0.8), at(0)] };
@@ -52,10 +55,24 @@ export const bounce: Move<Values> = {
       write: (value) => (value as number[]).join(', '),
     },
     {
+      key: 'on',
+      kind: 'choice',
+      label: 'Turns',
+      help: 'After so many frames, or on the beats of the song.',
+      options: [
+        { value: 'frames', label: 'by frames' },
+        { value: 'half', label: 'every half beat' },
+        { value: 'every', label: 'every beat' },
+        { value: 'second', label: 'every second beat' },
+        { value: 'bar', label: 'every bar' },
+      ],
+    },
+    {
       key: 'leg',
       kind: 'frames',
       label: 'Each leg',
       help: 'Frames from one to the next.',
+      when: (v) => v.on === 'frames',
       min: 1,
       max: 10_000,
     },
@@ -68,7 +85,8 @@ export const bounce: Move<Values> = {
       max: 100,
     },
   ],
-  apply(path, { instants, leg, soft }, { table }) {
+  apply(path, { instants, leg, soft, on }, { table, music }) {
+    if (on !== 'frames' && (!music || music.beats.length < 2)) return withoutBeats(path, 'Bounce');
     const last = frameCount(table);
     const inside = instants.map((n) => Math.min(n, last));
     const notices: Notice[] = inside.some((n, i) => n !== instants[i])
@@ -80,8 +98,21 @@ export const bounce: Move<Values> = {
           ),
         ]
       : [];
+    // On the music, the first leg ends on the first beat that leaves it a frame; a leg lasts at least one.
+    const turns =
+      on === 'frames' || !music
+        ? undefined
+        : chosenBeats(music, on, 1, Infinity).map((b) => Math.max(1, Math.round(b)));
+    let at = 0;
     const segments = inside.slice(1).map((to, i): Segment => {
-      const even = evenSegment(leg, startOf(table, frame(inside[i]!)), startOf(table, frame(to)), path.rate);
+      const frames = turns ? Math.max(1, (turns[i] ?? at + leg) - at) : leg;
+      at += frames;
+      const even = evenSegment(
+        frames,
+        startOf(table, frame(inside[i]!)),
+        startOf(table, frame(to)),
+        path.rate,
+      );
       const speed = even.speedIn * (1 - soft / 100) || 0;
       return { ...even, speedIn: speed, speedOut: speed };
     });

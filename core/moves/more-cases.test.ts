@@ -210,7 +210,11 @@ describe('stutter, step, bounce, pattern, fit', () => {
   });
 
   it('a bounce touches its frames and turns softly', () => {
-    const { path } = bounce.apply(span(0, 60), { instants: [10, 40, 20], leg: 15, soft: 100 }, context);
+    const { path } = bounce.apply(
+      span(0, 60),
+      { instants: [10, 40, 20], leg: 15, soft: 100, on: 'frames' },
+      context,
+    );
     expect(path.segments.map((s) => [s.from * 30, s.to * 30])).toEqual([
       [10, 40],
       [40, 20],

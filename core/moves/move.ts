@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import type { Music } from '../beats/music';
 import type { FrameTable } from '../clip/frame-table';
 import type { Notice } from '../notice';
 import type { TimePath } from '../path/path';
@@ -7,6 +8,8 @@ import type { Random } from './random';
 /** What a move may know besides the path: the clip it reads, its rates. */
 export interface MoveContext {
   readonly table: FrameTable;
+  /** The song's beats and accents, counted from the first frame of what comes in; absent without a song. */
+  readonly music?: Music | undefined;
 }
 
 export interface MoveResult {
@@ -42,6 +45,8 @@ export interface Move<V> {
   readonly schema: z.ZodType<V>;
   readonly defaults: V;
   readonly fields: readonly Field<V>[];
+  /** Set where the move itself listens to the song. */
+  readonly onMusic?: true;
   /** The shape on the card: source time at evenly spaced result times, both 0 to 1. */
   readonly shape: readonly number[];
   /** Values that suit what the move is added to, over the defaults. */

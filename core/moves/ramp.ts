@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { type Notice, info, warning } from '../notice';
 import { pathFrames } from '../path/path';
-import { knotsOf, warpPath } from '../path/warp';
+import { type Stretch, knotsOf, warpPath } from '../path/warp';
 import { percentText } from '../time/entry';
 import type { Move } from './move';
 
@@ -184,8 +184,6 @@ function layOut(
   stretches.push({ from: lastPace, to: lastPace, old: end - at });
   return { used, stretches, size };
 }
-
-type Stretch = { from: number; to: number } & ({ old: number } | { time: number });
 
 /** A change of speed around a point: its pieces, and the old frames it covers before and after the point. */
 interface Change {

@@ -1,14 +1,18 @@
 import { z } from 'zod';
 import { type Notice, failure, warning } from '../notice';
+import { musicFrom } from '../beats/music';
 import { type TimePath, joinPaths, pathFrames, slicePath } from '../path/path';
 import { boomerang } from './boomerang';
+import { resolveBeats } from './beat-values';
 import { bounce } from './bounce';
 import { coast } from './coast';
 import { curve } from './curve';
 import { fit } from './fit';
 import { hold } from './hold';
 import type { Move, MoveContext, MoveResult } from './move';
+import { land } from './land';
 import { pattern } from './pattern';
+import { push } from './push';
 import { ramp } from './ramp';
 import { rewind } from './rewind';
 import { scratch } from './scratch';
@@ -16,6 +20,7 @@ import { speed } from './speed';
 import { spool } from './spool';
 import { step } from './step';
 import { stutter } from './stutter';
+import { surge } from './surge';
 import { trim } from './trim';
 
 /** A move whose values are only known to fit its own schema. */
@@ -38,6 +43,9 @@ export const MOVES: readonly AnyMove[] = [
   widen(bounce),
   widen(pattern),
   widen(curve),
+  widen(surge),
+  widen(push),
+  widen(land),
   widen(trim),
   widen(fit),
 ];
@@ -91,7 +99,20 @@ export function applyChain(
           ),
         ],
       };
-    const values = move.schema.safeParse(step.values);
+    const inBeats = resolveBeats(move, step.values, zoneMusic(context, step.zone));
+    if (!inBeats)
+      return {
+        stepId,
+        incoming,
+        notices: [
+          warning(
+            'no-beats',
+            `${move.name} has a value in beats, but there is no song with beats.`,
+            'Add a song on Beats, or type frames.',
+          ),
+        ],
+      };
+    const values = move.schema.safeParse(inBeats);
     if (!values.success) {
       const field = move.fields.find((f) => f.key === values.error.issues[0]?.path[0]);
       return {
@@ -102,12 +123,17 @@ export function applyChain(
         ],
       };
     }
-    const result = applyInZone(path, step.zone, (part) => move.apply(part, values.data, context));
+    const inZone = { ...context, music: zoneMusic(context, step.zone) };
+    const result = applyInZone(path, step.zone, (part) => move.apply(part, values.data, inZone));
     path = result.path;
     return { stepId, incoming, notices: result.notices };
   });
   return { path, steps };
 }
+
+/** The music counted from where a zone begins. */
+const zoneMusic = (context: MoveContext, zone: ChainStep['zone']) =>
+  context.music && zone ? musicFrom(context.music, zone.from) : context.music;
 
 /** Applies a move to a stretch only; what is before and after it stays, shifted but not lost. */
 function applyInZone(

@@ -1,3 +1,4 @@
+import type { Music } from '../beats/music';
 import type { FrameTable } from '../clip/frame-table';
 import { pathFrames, spanPath, staysInside } from '../path/path';
 import { rational } from '../time/rational';
@@ -8,10 +9,17 @@ import { variationsOf } from './variations';
 
 const table: FrameTable = { kind: 'constant', rate: rational(60), count: 300 };
 const incoming = spanPath(table, 100, 180, rational(30));
+const music: Music = {
+  beats: Array.from({ length: 20 }, (_, i) => 4 + 15 * i),
+  firstBar: 0,
+  beatsPerBar: 4,
+  accents: Array.from({ length: 20 }, (_, i) => ({ at: 4 + 15 * i, band: 'low', strength: 1 })),
+};
+const context = { table, music };
 const vary = (id: string, seed: number, wildness = 0.5, count = 8) => {
   const move = moveById(id)!;
-  const values = { ...move.defaults, ...move.suggest?.(incoming, { table }) };
-  return variationsOf(move, values, incoming, { table }, { seed, wildness, count });
+  const values = { ...move.defaults, ...move.suggest?.(incoming, context) };
+  return variationsOf(move, values, incoming, context, { seed, wildness, count });
 };
 
 describe('variations', () => {
@@ -21,7 +29,7 @@ describe('variations', () => {
     expect(found.length).toBeGreaterThanOrEqual(6);
     expect(new Set(found.map((v) => JSON.stringify(v))).size).toBe(found.length);
     for (const values of found) {
-      const { path } = move.apply(incoming, values, { table });
+      const { path } = move.apply(incoming, values, context);
       expect(pathFrames(path)).toBeGreaterThan(0);
       expect(staysInside(path, table)).toBe(true);
     }

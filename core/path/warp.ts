@@ -13,10 +13,13 @@ export interface Knot {
   readonly pace: number;
 }
 
+/** A stretch from one pace to another, either for so many old frames or so many new ones. */
+export type Stretch = { readonly from: number; readonly to: number } & (
+  { readonly old: number } | { readonly time: number }
+);
+
 /** Knots from stretches, each from one pace to another, either for so many old frames or so many new ones. */
-export function knotsOf(
-  stretches: readonly ({ from: number; to: number } & ({ old: number } | { time: number }))[],
-): Knot[] {
+export function knotsOf(stretches: readonly Stretch[]): Knot[] {
   let time = 0;
   let old = 0;
   const knots: Knot[] = [];

@@ -1,4 +1,5 @@
 import { current, produce } from 'immer';
+import { withoutBeatValues } from '../moves/beat-values';
 import { moveById, type ChainStep } from '../moves/registry';
 import type { Rational } from '../time/rational';
 import type { Clip, Framing, Piece, Project, Span } from './schema';
@@ -177,7 +178,7 @@ export function setStepValues(
   const step = pieceIn(project, pieceId)?.chain.find((s) => s.id === stepId);
   const move = step && moveById(step.move);
   const next = { ...step?.values, ...values };
-  if (!step || !move?.schema.safeParse(next).success) return project;
+  if (!step || !move?.schema.safeParse(withoutBeatValues(move, next)).success) return project;
   return changeStep(project, pieceId, stepId, (s) => void Object.assign(s.values, values));
 }
 

@@ -1,6 +1,8 @@
 import { type Join, joinsOf } from '../checks/joins';
 import { type FrameTable, readAt } from '../clip/frame-table';
-import { type AppliedStep, applyChain } from '../moves/registry';
+import { type Music, musicOf } from '../beats/music';
+import { isInBeats } from '../moves/beat-values';
+import { type AppliedStep, applyChain, moveById } from '../moves/registry';
 import { type TimePath, pathFrames, sampleFrames, spanPath } from '../path/path';
 import type { Rational } from '../time/rational';
 import type { Clip, Piece, Project } from './schema';
@@ -11,6 +13,8 @@ export interface CompiledPiece {
   readonly clip: Clip;
   /** The clip's frames as the project reads them. */
   readonly table: FrameTable;
+  /** The song counted from the piece's first frame. */
+  readonly music: Music | undefined;
   /** The span alone, before any move. */
   readonly base: TimePath;
   readonly path: TimePath;
@@ -19,15 +23,25 @@ export interface CompiledPiece {
   readonly steps: readonly AppliedStep[];
 }
 
-/** Works out one piece. `table` is the clip's own; its `readAt` is applied here. */
-export function compilePiece(piece: Piece, clip: Clip, table: FrameTable, rate: Rational): CompiledPiece {
+/**
+ * Works out one piece. `table` is the clip's own; its `readAt` is applied here. `music` is the song counted
+ * from the piece's first result frame.
+ */
+export function compilePiece(
+  piece: Piece,
+  clip: Clip,
+  table: FrameTable,
+  rate: Rational,
+  music?: Music,
+): CompiledPiece {
   const read = readAt(table, clip.readAt);
   const base = spanPath(read, piece.span.in, piece.span.out, rate);
-  const { path, steps } = applyChain(base, piece.chain, { table: read });
+  const { path, steps } = applyChain(base, piece.chain, { table: read, music });
   return {
     piece,
     clip,
     table: read,
+    music,
     base,
     path,
     shown: sampleFrames(path, read),
@@ -43,17 +57,36 @@ export interface CompiledProject {
   readonly totalFrames: number;
 }
 
-/** Lays compiled pieces in a row. `compile` may remember pieces that did not change. */
+/** Whether a piece depends on where it lies under the song. */
+export const listens = (piece: Piece): boolean =>
+  piece.chain.some((s) => {
+    if (!s.on) return false;
+    const move = moveById(s.move);
+    return (
+      move?.onMusic === true ||
+      (s.move === 'bounce' && s.values['on'] !== 'frames') ||
+      Object.values(s.values).some(isInBeats)
+    );
+  });
+
+/** The project's song as music counted from the first result frame. */
+export const projectMusic = ({ song, rate }: Project): Music | undefined =>
+  song && song.grid.beats.length > 1 ? musicOf(song.grid, song.accents, song, rate) : undefined;
+
+/**
+ * Lays compiled pieces in a row. `compile` may remember pieces that did not change; it hears at which result
+ * frame the piece begins.
+ */
 export function compileProject(
   project: Project,
-  compile: (piece: Piece, clip: Clip) => CompiledPiece | undefined,
+  compile: (piece: Piece, clip: Clip, startFrame: number) => CompiledPiece | undefined,
 ): CompiledProject {
   const pieces: { startFrame: number; compiled: CompiledPiece }[] = [];
   const missing: Piece[] = [];
   let at = 0;
   for (const piece of project.pieces) {
     const clip = project.clips.find((c) => c.id === piece.clipId);
-    const compiled = clip && compile(piece, clip);
+    const compiled = clip && compile(piece, clip, at);
     if (!compiled) {
       missing.push(piece);
       continue;

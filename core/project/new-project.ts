@@ -1,6 +1,6 @@
 import { type FrameTable, frameCount, meanRateHz } from '../clip/frame-table';
 import { rational, type Rational } from '../time/rational';
-import { PROJECT_VERSION, type Piece, type Project } from './schema';
+import { DEFAULT_CLIP_SOUND, PROJECT_VERSION, type Piece, type Project } from './schema';
 
 /** An empty project: 30 frames a second, 1280x720, until the first clip says otherwise. */
 export function newProject(id: string, name: string, createdAt: number): Project {
@@ -14,6 +14,8 @@ export function newProject(id: string, name: string, createdAt: number): Project
     size: { width: 1280, height: 720 },
     clips: [],
     pieces: [],
+    song: null,
+    clipSound: DEFAULT_CLIP_SOUND,
   };
 }
 

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { AccentSchema, BeatGridSchema } from '../beats/grid';
 import { ChainStepSchema } from '../moves/registry';
 import { RationalSchema } from '../time/rational';
 
@@ -32,6 +33,34 @@ export const SpanSchema = z
   .refine((s) => s.out > s.in, 'a span ends after it begins');
 export type Span = z.infer<typeof SpanSchema>;
 
+/** A song under the result, as the project knows it; its sound is in the media store under `mediaId`. */
+export const SongSchema = z.object({
+  mediaId: id,
+  name,
+  /** Length of the whole file, seconds. */
+  lengthS: z.number().positive(),
+  /** Result frame at which the song's instant `fromS` sounds; negative when the result begins inside it. */
+  startFrame: z.int().min(-10_000_000).max(10_000_000),
+  /** Where the song begins to be used, seconds. */
+  fromS: z.number().min(0),
+  gainDb: z.number().min(-60).max(12),
+  grid: BeatGridSchema,
+  accents: z.array(AccentSchema).max(100_000),
+});
+export type Song = z.infer<typeof SongSchema>;
+
+/** How the clips sound: their sound follows the time path, or is left out. */
+export const ClipSoundSchema = z.object({
+  on: z.boolean(),
+  gainDb: z.number().min(-60).max(12),
+  /** Made sounds that come from the path itself. */
+  made: z.boolean().default(false),
+  madeDb: z.number().min(-60).max(12).default(-8),
+});
+export type ClipSound = z.infer<typeof ClipSoundSchema>;
+
+export const DEFAULT_CLIP_SOUND: ClipSound = { on: false, gainDb: 0, made: false, madeDb: -8 };
+
 /** One span with its chain of moves. */
 export const PieceSchema = z.object({ id, clipId: id, span: SpanSchema, chain: z.array(ChainStepSchema) });
 export type Piece = z.infer<typeof PieceSchema>;
@@ -53,6 +82,8 @@ export const ProjectSchema = z
     }),
     clips: z.array(ClipSchema),
     pieces: z.array(PieceSchema),
+    song: SongSchema.nullable().default(null),
+    clipSound: ClipSoundSchema.default(DEFAULT_CLIP_SOUND),
   })
   .superRefine((project, context) => {
     const clips = new Set(project.clips.map((c) => c.id));

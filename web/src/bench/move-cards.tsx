@@ -16,7 +16,7 @@ export function MoveCards({ piece }: { readonly piece: CompiledPiece | undefined
   const add = (move: AnyMove) => {
     if (!piece) return;
     const id = freshId();
-    const values = { ...move.suggest?.(piece.path, { table: piece.table }) };
+    const values = { ...move.suggest?.(piece.path, { table: piece.table, music: piece.music }) };
     act(`add ${move.name}`, (p) => addStep(p, piece.piece.id, { id, move: move.id, values }));
     setPlayback({ stepId: id });
   };
@@ -25,7 +25,7 @@ export function MoveCards({ piece }: { readonly piece: CompiledPiece | undefined
     clearTimeout(timer.current);
     if (!piece) return;
     timer.current = setTimeout(() => {
-      const context = { table: piece.table };
+      const context = { table: piece.table, music: piece.music };
       const values = { ...move.defaults, ...move.suggest?.(piece.path, context) };
       transport.audition(alone(piece, move.apply(piece.path, values, context).path), move.name);
     }, delay);

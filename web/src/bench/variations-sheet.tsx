@@ -40,7 +40,7 @@ export function VariationsSheet({ piece, stepId, clip, rate, onClose }: Props) {
   const choices = useMemo(() => {
     if (!step || !move) return [];
     const { chain } = piece.piece;
-    const context = { table: piece.table };
+    const context = { table: piece.table, music: piece.music };
     const incoming = applyChain(piece.base, chain.slice(0, place), context).path;
     const others = variationsOf(move, step.values, incoming, context, { seed, wildness, count: OTHERS });
     return [step.values, ...others].map((values) => {

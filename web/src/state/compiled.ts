@@ -3,24 +3,44 @@ import {
   type CompiledProject,
   compilePiece,
   compileProject,
+  listens,
+  projectMusic,
 } from '@skipback/core/project/compile';
+import { musicFrom } from '@skipback/core/beats/music';
 import { type TimePath, sampleFrames } from '@skipback/core/path/path';
 import type { Clip, Piece, Project } from '@skipback/core/project/schema';
 import { useMemo } from 'react';
 import { type ClipState, tableOf } from './library';
 
+interface Remembered {
+  readonly clip: Clip;
+  readonly rate: Project['rate'];
+  /** Under which song it lay, and where. */
+  readonly song: Project['song'];
+  readonly startFrame: number;
+  readonly compiled: CompiledPiece;
+}
+
 /** Pieces worked out before, by the objects they were made of: an unchanged piece is not worked out again. */
-const remembered = new WeakMap<Piece, { clip: Clip; rate: Project['rate']; compiled: CompiledPiece }>();
+const remembered = new WeakMap<Piece, Remembered>();
 
 /** A project worked out, each piece only when it changed. */
 export function compileWith(project: Project, clips: readonly ClipState[]): CompiledProject {
-  return compileProject(project, (piece, clip) => {
+  const music = projectMusic(project);
+  return compileProject(project, (piece, clip, startFrame) => {
     const table = tableOf(clips.find((c) => c.clip.id === clip.id));
     if (!table) return undefined;
+    const { song, rate } = project;
     const known = remembered.get(piece);
-    if (known && known.clip === clip && known.rate === project.rate) return known.compiled;
-    const compiled = compilePiece(piece, clip, table, project.rate);
-    remembered.set(piece, { clip, rate: project.rate, compiled });
+    const same = known?.clip === clip && known.rate === rate;
+    const stays = known?.song === song && known.startFrame === startFrame;
+    if (same && stays) return known.compiled;
+    const here = music && musicFrom(music, startFrame);
+    const compiled =
+      same && !listens(piece)
+        ? { ...known.compiled, music: here }
+        : compilePiece(piece, clip, table, rate, here);
+    remembered.set(piece, { clip, rate, song, startFrame, compiled });
     return compiled;
   });
 }

@@ -173,7 +173,7 @@ function rowsOf(piece: CompiledPiece, stepId: string, slices: number, marks: rea
     0,
     chain.findIndex((s) => s.id === stepId),
   );
-  const incoming = applyChain(piece.base, before, { table: piece.table }).path;
+  const incoming = applyChain(piece.base, before, { table: piece.table, music: piece.music }).path;
   const total = pathFrames(incoming);
   const frameOf = (slice: number) =>
     frameAt(piece.table, seconds(instantAt(incoming, Math.floor((slice * total) / slices) + 0.5)));

@@ -43,7 +43,10 @@ export function useCurve(piece: CompiledPiece | undefined, clipFrames: number): 
     const place = chain.findLastIndex((s) => s.on);
     const step = chain[place];
     if (step?.move === 'curve' && !step.zone) {
-      const before = applyChain(piece.base, chain.slice(0, place), { table: piece.table }).path;
+      const before = applyChain(piece.base, chain.slice(0, place), {
+        table: piece.table,
+        music: piece.music,
+      }).path;
       return {
         points: step.values['points'] as readonly CurvePoint[],
         origin: frameAndFraction(piece.table, seconds(before.segments[0]!.from)),

@@ -1,0 +1,98 @@
+import { type Rational, toNumber } from '../time/rational';
+import type { Accent, Band, BeatGrid } from './grid';
+
+/** The song as moves know it: beats and accents as result frames (with fractions) of what they work on. */
+export interface Music {
+  /** Beats, ascending; some may lie before frame 0. */
+  readonly beats: readonly number[];
+  /** Place in `beats` of the first that begins a bar, counted from the first beat of the song. */
+  readonly firstBar: number;
+  readonly beatsPerBar: number;
+  readonly accents: readonly { readonly at: number; readonly band: Band; readonly strength: number }[];
+}
+
+/** Where a song lies under the result. */
+export interface SongPlace {
+  /** Result frame at which the song's instant `fromS` sounds. */
+  readonly startFrame: number;
+  readonly fromS: number;
+}
+
+/** Result frame, with fraction, at which an instant of the song sounds. */
+export const frameOfSong = (place: SongPlace, atS: number, rate: Rational): number =>
+  place.startFrame + (atS - place.fromS) * toNumber(rate);
+
+/** The instant of the song that sounds at a result frame. */
+export const songAtFrame = (place: SongPlace, frame: number, rate: Rational): number =>
+  place.fromS + (frame - place.startFrame) / toNumber(rate);
+
+/** The grid and accents of a song laid under a result. */
+export function musicOf(grid: BeatGrid, accents: readonly Accent[], place: SongPlace, rate: Rational): Music {
+  return {
+    beats: grid.beats.map((b) => frameOfSong(place, b, rate)),
+    firstBar: grid.firstBar,
+    beatsPerBar: grid.beatsPerBar,
+    accents: accents.map((a) => ({ ...a, at: frameOfSong(place, a.at, rate) })),
+  };
+}
+
+/** The same music counted from a later frame on. */
+export function musicFrom(music: Music, frame: number): Music {
+  if (frame === 0) return music;
+  return {
+    ...music,
+    beats: music.beats.map((b) => b - frame),
+    accents: music.accents.map((a) => ({ ...a, at: a.at - frame })),
+  };
+}
+
+/** Frames a beat lasts on the mean around frame 0; 0 without beats. */
+export function beatFrames({ beats }: Music): number {
+  if (beats.length < 2) return 0;
+  const here = Math.max(
+    0,
+    Math.min(
+      beats.length - 2,
+      beats.findIndex((b) => b >= 0),
+    ),
+  );
+  const to = Math.min(beats.length - 1, here + 8);
+  const from = Math.max(0, to - 8);
+  return (beats[to]! - beats[from]!) / (to - from);
+}
+
+/** The frame at a beat number with fractions, 0 the first beat at or after frame 0; carried on past the ends. */
+export function frameOfBeat(music: Music, number: number): number {
+  const { beats } = music;
+  const first = beats.findIndex((b) => b >= -1e-6);
+  const place = (first < 0 ? beats.length : first) + number;
+  const step = beatFrames(music);
+  if (place < 0) return beats[0]! + place * step;
+  if (place >= beats.length - 1) return beats[beats.length - 1]! + (place - beats.length + 1) * step;
+  const i = Math.floor(place);
+  return beats[i]! + (beats[i + 1]! - beats[i]!) * (place - i);
+}
+
+/** The frame `beats` beats after frame 0, wherever in a beat frame 0 lies: where a length in beats ends. */
+export function frameAfter(music: Music, beats: number): number {
+  const next = frameOfBeat(music, 0);
+  const before = frameOfBeat(music, -1);
+  // The share of a beat from frame 0 to the next one.
+  const share = next <= 0 ? 0 : next / (next - before);
+  return frameOfBeat(music, beats - share);
+}
+
+/** Which beats something happens on. */
+export type Which = 'every' | 'second' | 'fourth' | 'bar' | 'half';
+
+/** The frames of the chosen beats from `from` up to `to`. `half` is also halfway between. */
+export function chosenBeats(music: Music, which: Which, from: number, to: number): number[] {
+  const { beats, firstBar, beatsPerBar } = music;
+  const step = { every: 1, second: 2, fourth: 4, bar: beatsPerBar, half: 1 }[which];
+  const chosen = beats.filter((_, i) => (((i - firstBar) % step) + step) % step === 0);
+  const all =
+    which === 'half'
+      ? chosen.flatMap((b, i) => (i + 1 < chosen.length ? [b, (b + chosen[i + 1]!) / 2] : [b]))
+      : chosen;
+  return all.filter((b) => b >= from - 1e-6 && b < to);
+}

@@ -1,0 +1,55 @@
+import { z } from 'zod';
+import { type Music, frameAfter, frameOfBeat } from '../beats/music';
+import type { AnyMove } from './registry';
+
+/** A length or a place given in beats of the song instead of frames. */
+export const InBeatsSchema = z.object({ beats: z.number().min(-10_000).max(10_000) });
+export type InBeats = z.infer<typeof InBeatsSchema>;
+
+export const isInBeats = (value: unknown): value is InBeats => InBeatsSchema.safeParse(value).success;
+
+/** Fields of frames that are places, not lengths. */
+const PLACES = new Set(['at', 'from', 'to']);
+
+/**
+ * Values with those given in beats as frames: a length as long as so many beats from the beginning of what
+ * comes in, a place where that beat falls (0 is the first beat). Undefined where beats are needed and there
+ * are none.
+ */
+export function resolveBeats(
+  move: AnyMove,
+  values: Record<string, unknown>,
+  music: Music | undefined,
+): Record<string, unknown> | undefined {
+  const inBeats = move.fields.filter((f) => f.kind === 'frames' && isInBeats(values[f.key]));
+  if (inBeats.length === 0) return values;
+  if (!music || music.beats.length < 2) return undefined;
+  const out = { ...values };
+  for (const field of inBeats) {
+    const { beats } = values[field.key] as InBeats;
+    const frames = PLACES.has(field.key) ? frameOfBeat(music, beats) : frameAfter(music, beats);
+    out[field.key] = Math.max('min' in field ? field.min : 0, Math.round(frames));
+  }
+  return out;
+}
+
+/** Values with those given in beats as some frames that are allowed: for checking the rest of them. */
+export function withoutBeatValues(move: AnyMove, values: Record<string, unknown>): Record<string, unknown> {
+  const out = { ...values };
+  for (const field of move.fields)
+    if (field.kind === 'frames' && isInBeats(values[field.key])) out[field.key] = Math.max(1, field.min);
+  return out;
+}
+
+/** Beats from `2 b`, `0.5 beats`, `1/4 b`, `2 bars`; undefined when it is none of these. */
+export function parseBeats(typed: string, beatsPerBar: number): InBeats | undefined {
+  const match = /^(\d+(?:\.\d+)?)(?:\s*\/\s*(\d+))?\s*(b|beats?|bars?)$/.exec(typed.trim().toLowerCase());
+  if (!match) return undefined;
+  const value = Number(match[1]) / Number(match[2] ?? 1);
+  if (!Number.isFinite(value)) return undefined;
+  return { beats: match[3]!.startsWith('bar') ? value * beatsPerBar : value };
+}
+
+/** Beats as people write them. */
+export const beatsText = ({ beats }: InBeats): string =>
+  `${Number(beats.toFixed(3))} beat${beats === 1 ? '' : 's'}`;

@@ -1,0 +1,45 @@
+import { produce } from 'immer';
+import type { Accent, BeatGrid } from '../beats/grid';
+import type { ClipSound, Project, Song } from './schema';
+
+/** Puts a song under the result in place of the one before, beginning at the first frame. */
+export function setSong(project: Project, song: Song): Project {
+  return { ...project, song };
+}
+
+export function removeSong(project: Project): Project {
+  return project.song ? { ...project, song: null } : project;
+}
+
+const change = (project: Project, recipe: (song: Song) => void): Project =>
+  project.song
+    ? produce(project, (d) => {
+        recipe(d.song!);
+      })
+    : project;
+
+/** Slides the song to another result frame. */
+export function slideSong(project: Project, startFrame: number): Project {
+  return change(project, (s) => void (s.startFrame = Math.round(startFrame)));
+}
+
+/** Uses the song from another instant of it on. */
+export function trimSong(project: Project, fromS: number): Project {
+  return change(project, (s) => void (s.fromS = Math.min(s.lengthS, Math.max(0, fromS))));
+}
+
+export function setSongGain(project: Project, gainDb: number): Project {
+  return change(project, (s) => void (s.gainDb = Math.min(12, Math.max(-60, gainDb))));
+}
+
+/** Takes another grid, and the accents with it where they are given. */
+export function setGrid(project: Project, grid: BeatGrid, accents?: readonly Accent[]): Project {
+  return change(project, (s) => {
+    s.grid = grid;
+    if (accents) s.accents = [...accents];
+  });
+}
+
+export function setClipSound(project: Project, sound: Partial<ClipSound>): Project {
+  return { ...project, clipSound: { ...project.clipSound, ...sound } };
+}
