@@ -37,7 +37,7 @@ export function onsetCurves(
   const count = Math.max(1, Math.floor((mono.length / sampleRateHz) * CURVE_RATE_HZ));
   const hop = sampleRateHz / CURVE_RATE_HZ;
   const fft = new FFT(size);
-  const out = fft.createComplexArray();
+  const out = new Float64Array(2 * size);
   const window = Float64Array.from(
     { length: size },
     (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size),
@@ -55,7 +55,9 @@ export function onsetCurves(
   let earlier = new Float64Array(BANDS);
   for (let t = 0; t < count; t++) {
     const start = Math.round(t * hop - size / 2);
-    for (let i = 0; i < size; i++) frame[i] = (mono[start + i] ?? 0) * window[i]!;
+    const inside = start >= 0 && start + size <= mono.length;
+    if (inside) for (let i = 0; i < size; i++) frame[i] = mono[start + i]! * window[i]!;
+    else for (let i = 0; i < size; i++) frame[i] = (mono[start + i] ?? 0) * window[i]!;
     fft.realTransform(out, frame);
     const now = new Float64Array(BANDS);
     for (let b = 0; b < BANDS; b++) {

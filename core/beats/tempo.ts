@@ -11,7 +11,7 @@ export const FASTEST_BPM = 215;
 const PREFERRED_BPM = 118;
 const OCTAVES = 0.75;
 const WINDOW_S = 10;
-const HOP_S = 1;
+const HOP_S = 2;
 /** Cost of changing the period between windows, for each hundredth. */
 const STIFFNESS = 0.35;
 
@@ -116,7 +116,7 @@ function smoothest(rows: readonly Float64Array[], periods: Float64Array): Float6
     for (let i = 0; i < n; i++) {
       let best = -Infinity;
       for (let j = Math.max(0, i - reach); j <= Math.min(n - 1, i + reach); j++) {
-        const value = score[j]! - STIFFNESS * 0.5 * Math.abs(i - j);
+        const value = score[j]! - (STIFFNESS / HOP_S) * Math.abs(i - j);
         if (value > best) [best, from[i]] = [value, j];
       }
       next[i] = best + rows[w]![i]!;
