@@ -29,6 +29,8 @@ export type PreviewRequest =
       /** 1 at the project's rate, 0.5 at half of it. */
       readonly pace: number;
     }
+  /** The sound is ahead by so many milliseconds: the picture's clock is moved on. */
+  | { readonly kind: 'clock'; readonly byMs: number }
   | { readonly kind: 'still-result'; readonly position: number }
   | { readonly kind: 'still-source'; readonly clipPlace: number; readonly frame: number }
   /** Asks for what is on the screen as a small picture file. */
@@ -48,6 +50,8 @@ export interface PreviewStats {
 
 export type PreviewReply =
   | { readonly kind: 'shown-result'; readonly position: number }
+  /** Playing began: the frame at `position` was due at `atMs`, milliseconds since 1970. */
+  | { readonly kind: 'began'; readonly atMs: number; readonly position: number }
   | { readonly kind: 'ended' }
   | { readonly kind: 'poster'; readonly poster: Blob }
   | { readonly kind: 'stats'; readonly stats: PreviewStats }

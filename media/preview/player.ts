@@ -31,6 +31,8 @@ export class Player {
   private serving: Promise<void> = Promise.resolve();
   private playing = false;
   private shown = 0;
+  /** How far the sound has moved the clock since playing began, milliseconds. */
+  private clockShiftMs = 0;
   private late = 0;
 
   constructor(
@@ -106,6 +108,7 @@ export class Player {
     this.playing = true;
     this.shown = 0;
     this.late = 0;
+    this.clockShiftMs = 0;
     const abort = (this.abort = new AbortController());
     const wanted = order.positions.map((p) => this.resultNumbers[p]!);
     const ready: Ready[] = [];
@@ -131,7 +134,12 @@ export class Player {
     this.serving = this.report(fill()).finally(() =>
       ready.splice(0).forEach((r) => r.served.picture?.release()),
     );
-    void this.follow(ready, state, order.positions, this.rateHz * pace, abort.signal);
+    void this.follow(ready, state, order.positions, order.start, this.rateHz * pace, abort.signal);
+  }
+
+  /** Moves the clock on, for the sound that leads it. */
+  shiftClock(byMs: number): void {
+    this.clockShiftMs += byMs;
   }
 
   /** What is on the screen, small. */
@@ -169,6 +177,7 @@ export class Player {
     ready: Ready[],
     state: { filled: boolean; taken: () => void },
     positions: Int32Array,
+    startIndex: number,
     rateHz: number,
     signal: AbortSignal,
   ): Promise<void> {
@@ -181,8 +190,10 @@ export class Player {
       if (began === undefined) {
         if (ready.length < Math.min(3, AHEAD) && !state.filled) continue;
         began = now;
+        const position = positions[startIndex]!;
+        this.tell({ kind: 'began', atMs: performance.timeOrigin + now, position });
       }
-      const due = Math.floor(((now - began) / 1000) * rateHz + 0.01);
+      const due = Math.floor(((now - began + this.clockShiftMs) / 1000) * rateHz + 0.01);
       let next: Ready | undefined;
       while (ready[0] && ready[0].turn <= due) {
         next?.served.picture?.release();

@@ -9,7 +9,7 @@ let player: Player | undefined;
 let queue: Promise<void> = Promise.resolve();
 let newest = 0;
 
-async function carryOut(request: PreviewRequest, turn: number): Promise<void> {
+async function carryOut(request: Exclude<PreviewRequest, { kind: 'clock' }>, turn: number): Promise<void> {
   if (request.kind === 'attach') {
     player = new Player(new Screen(request.canvas), request.budgetBytes, tell);
     return;
@@ -28,6 +28,8 @@ async function carryOut(request: PreviewRequest, turn: number): Promise<void> {
 }
 
 self.addEventListener('message', ({ data }: MessageEvent<PreviewRequest>) => {
+  // The clock is moved at once: what waits in the queue may be the very playing it is for.
+  if (data.kind === 'clock') return player?.shiftClock(data.byMs);
   const shows = data.kind === 'play' || data.kind === 'still-result' || data.kind === 'still-source';
   const turn = shows ? ++newest : newest;
   queue = queue

@@ -1,4 +1,6 @@
+import { MIX_RATE_HZ } from '@skipback/core/sound/stereo';
 import {
+  type AudioCodec,
   Mp4OutputFormat,
   type OutputFormat,
   QUALITY_HIGH,
@@ -8,6 +10,7 @@ import {
   type Quality,
   type VideoCodec,
   WebMOutputFormat,
+  canEncodeAudio,
   canEncodeVideo,
 } from 'mediabunny';
 import type { RenderSettings } from './messages';
@@ -18,6 +21,8 @@ export interface FileKind {
   readonly codec: VideoCodec;
   readonly extension: string;
   readonly mime: string;
+  /** Codecs for its sound, the one that plays in most places first. */
+  readonly soundCodecs: readonly AudioCodec[];
   container(): OutputFormat;
 }
 
@@ -28,6 +33,7 @@ export const FILE_KINDS: readonly FileKind[] = [
     codec: 'avc',
     extension: 'mp4',
     mime: 'video/mp4',
+    soundCodecs: ['aac', 'opus'],
     container: () => new Mp4OutputFormat(),
   },
   {
@@ -36,6 +42,7 @@ export const FILE_KINDS: readonly FileKind[] = [
     codec: 'vp9',
     extension: 'webm',
     mime: 'video/webm',
+    soundCodecs: ['opus'],
     container: () => new WebMOutputFormat(),
   },
   {
@@ -44,6 +51,7 @@ export const FILE_KINDS: readonly FileKind[] = [
     codec: 'av1',
     extension: 'webm',
     mime: 'video/webm',
+    soundCodecs: ['opus'],
     container: () => new WebMOutputFormat(),
   },
 ];
@@ -58,6 +66,14 @@ export const QUALITIES: Record<RenderSettings['quality'], Quality> = {
   high: QUALITY_HIGH,
   finest: QUALITY_VERY_HIGH,
 };
+
+/** The sound codec this browser can make for a kind of file; undefined when it can make none. */
+export async function soundCodecOf(kind: FileKind): Promise<AudioCodec | undefined> {
+  for (const codec of kind.soundCodecs)
+    if (await canEncodeAudio(codec, { numberOfChannels: 2, sampleRate: MIX_RATE_HZ, quality: QUALITY_HIGH }))
+      return codec;
+  return undefined;
+}
 
 /** The file kinds this browser can make at a size. */
 export async function encodableKinds(width: number, height: number): Promise<RenderSettings['format'][]> {

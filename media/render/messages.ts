@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Stereo } from '@skipback/core/sound/stereo';
 import type { ClipSource } from '../frames/clip-row';
 
 export const RenderSettingsSchema = z.object({
@@ -23,6 +24,8 @@ export interface RenderJob {
   readonly width: number;
   readonly height: number;
   readonly settings: RenderSettings;
+  /** The sound of the whole result once, at the mix rate, exactly as long as the picture; none for picture only. */
+  readonly sound: Stereo | undefined;
   /** Where the file goes: chosen by the user, or in the origin's private file system. */
   readonly target: FileSystemFileHandle;
 }
@@ -33,6 +36,9 @@ export interface RenderProof {
   readonly durationS: number;
   readonly bytes: number;
   readonly codec: string;
+  /** Codec of its sound; empty without one. */
+  readonly soundCodec: string;
+  readonly soundDurationS: number;
   /** Whether frame count and length are what was ordered. */
   readonly asOrdered: boolean;
 }

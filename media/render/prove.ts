@@ -15,12 +15,15 @@ export async function proveFile(
       frames++;
       endS = Math.max(endS, packet.timestamp + packet.duration);
     }
+    const heard = await open.input.getPrimaryAudioTrack();
     const frameS = ordered.durationS / ordered.frames;
     return {
       frames,
       durationS: endS,
       bytes: file.size,
       codec: (await open.track.getCodec()) ?? '',
+      soundCodec: (heard && (await heard.getCodec())) ?? '',
+      soundDurationS: heard ? await heard.computeDuration() : 0,
       asOrdered: frames === ordered.frames && Math.abs(endS - ordered.durationS) < frameS / 2 + 0.002,
     };
   } finally {

@@ -6,6 +6,7 @@ import type { DecodeCounters } from '../reader/run-decoder';
 import { QUALITIES, fileKind, fileSize } from './encoders';
 import { FullFrames, pictureBytes } from './full-frames';
 import type { RenderCounts, RenderJob } from './messages';
+import { SoundTrack } from './sound-track';
 
 /** Bytes of full-size pictures a render may hold. */
 export const RENDER_BUDGET_BYTES = 512 * 1024 * 1024;
@@ -55,6 +56,7 @@ export async function renderFile(
   });
   const frameS = job.rate.den / job.rate.num;
   output.addVideoTrack(source, { frameRate: job.rate.num / job.rate.den });
+  const sound = job.sound && (await SoundTrack.on(output, job.sound, kind, job.settings.loops));
   try {
     await output.start();
     const capacity = Math.max(2, Math.floor(RENDER_BUDGET_BYTES / (size.width * size.height * 1.5)) - 8);
@@ -71,10 +73,12 @@ export async function renderFile(
       } finally {
         sample.close();
       }
+      await sound?.addUpTo(done * frameS + 0.5);
       progress(++done);
       if (done === total) break;
     }
     if (signal.aborted) throw new Cancelled();
+    await sound?.addUpTo(Infinity);
     await output.finalize();
   } catch (error) {
     await output.cancel().catch(() => undefined);

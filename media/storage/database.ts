@@ -27,13 +27,23 @@ export interface MediaRecord {
   readonly thumbnails: ThumbnailSheet | null;
 }
 
+/** What is known of a kept song file. */
+export interface SongRecord {
+  readonly id: string;
+  readonly name: string;
+  readonly bytes: number;
+  readonly fingerprint: string;
+}
+
 class SkipBackDatabase extends Dexie {
   projects!: EntityTable<ProjectRecord, 'id'>;
   media!: EntityTable<MediaRecord, 'id'>;
+  songs!: EntityTable<SongRecord, 'id'>;
 
   constructor() {
     super('skip-back');
     this.version(1).stores({ projects: 'id, savedAt', media: 'id, fingerprint' });
+    this.version(2).stores({ songs: 'id, fingerprint' });
   }
 }
 

@@ -7,6 +7,7 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { SnackbarProvider } from 'notistack';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
+import { BeatsPage } from './beats/beats-page';
 import { BenchPage } from './bench/bench-page';
 import { ProjectRoute, useOpenProject } from './project-route';
 import { RenderPage } from './render/render-page';
@@ -17,6 +18,11 @@ import { theme } from './theme';
 function BenchView() {
   const project = useOpenProject();
   return <BenchPage key={project.id} project={project} />;
+}
+
+function BeatsView() {
+  const project = useOpenProject();
+  return <BeatsPage key={project.id} project={project} />;
 }
 
 function RenderView() {
@@ -38,6 +44,7 @@ createRoot(document.getElementById('root')!).render(
             <Route path="/" element={<ShelfPage />} />
             <Route path="/project/:id" element={<ProjectRoute />}>
               <Route index element={<BenchView />} />
+              <Route path="beats" element={<BeatsView />} />
               <Route path="render" element={<RenderView />} />
             </Route>
             <Route path="*" element={<ShelfPage />} />

@@ -14,6 +14,7 @@ import { useNearRange } from '../state/near-range';
 import { resetPlayback, setPlayback, usePlayback } from '../state/playback';
 import { redo, undo, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
+import { useMix } from '../state/use-mix';
 import { useSaveFile } from '../state/use-save-file';
 import { colors } from '../theme';
 import { Weave } from '../weave/weave';
@@ -59,6 +60,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
     transport.setResult(compiled, project.rate);
   }, [clips, compiled, project.rate]);
 
+  useMix(project, compiled, clips);
   const range = useNearRange(compiled, pieceId);
   const stepId = usePlayback((s) => s.stepId);
   const chosenStep = piece?.piece.chain.find((s) => s.id === stepId) ?? piece?.piece.chain.at(-1);
@@ -178,7 +180,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
             />
           </Box>
         </Box>
-        <Readouts compiled={compiled} rate={project.rate} clips={clips} />
+        <Readouts project={project} compiled={compiled} clips={clips} />
         <Box sx={{ flex: '1 1 40%', minHeight: 270, display: 'flex', flexDirection: 'column' }}>
           <Weave project={project} compiled={compiled} clip={clip} pieceId={pieceId} range={range} />
         </Box>

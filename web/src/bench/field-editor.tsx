@@ -1,11 +1,16 @@
 import type { Field } from '@skipback/core/moves/move';
 import type { ChainStep } from '@skipback/core/moves/registry';
+import { beatsText, isInBeats, parseBeats } from '@skipback/core/moves/beat-values';
 import { setStepValue } from '@skipback/core/project/actions';
 import { parseFrames, parsePercent, percentText } from '@skipback/core/time/entry';
 import { type Rational, toNumber } from '@skipback/core/time/rational';
 import { ChoiceField } from '../parts/choice-field';
 import { ValueField } from '../parts/value-field';
 import { act } from '../state/project-store';
+import { songNow } from '../state/song';
+
+/** Beats in a bar of the song, for lengths typed in bars. */
+const beatsPerBar = () => songNow()?.grid.beatsPerBar ?? 4;
 
 type Values = Record<string, unknown>;
 
@@ -54,6 +59,7 @@ export function FieldEditor({
         }}
       />
     );
+  const inBeats = field.kind === 'frames' && isInBeats(value) ? value : undefined;
   const clamp = (n: number) => Math.min(field.max, Math.max(field.min, n));
   const read = {
     count: (t: string) => (/^\d+(\.\d+)?$/.test(t.trim()) ? Number(t) : undefined),
@@ -68,16 +74,25 @@ export function FieldEditor({
   return (
     <ValueField
       label={label}
-      text={text(Number(value))}
+      text={inBeats ? beatsText(inBeats) : text(Number(value))}
       hint={field.help}
       width={field.kind === 'frames' ? 128 : 84}
       onEnter={(typed) => {
+        const beats = field.kind === 'frames' ? parseBeats(typed, beatsPerBar()) : undefined;
+        if (beats) {
+          set(beats);
+          return true;
+        }
         const n = read(field.kind === 'frames' ? typed.replace(/\s{2}.*$/, '') : typed);
         if (n === undefined || n < field.min || n > field.max) return false;
         set(n);
         return true;
       }}
-      onStep={(by) => set(clamp(Math.round(Number(value) + by * (field.kind === 'percent' ? 5 : 1))))}
+      onStep={(by) =>
+        inBeats
+          ? set({ beats: Math.max(0, inBeats.beats + by * 0.5) })
+          : set(clamp(Math.round(Number(value) + by * (field.kind === 'percent' ? 5 : 1))))
+      }
     />
   );
 }

@@ -1,5 +1,6 @@
 import { Box, IconButton } from '@mui/material';
 import type { CompiledProject } from '@skipback/core/project/compile';
+import type { Project } from '@skipback/core/project/schema';
 import { percentText } from '@skipback/core/time/entry';
 import type { Rational } from '@skipback/core/time/rational';
 import { formatTimecode } from '@skipback/core/time/timecode';
@@ -12,15 +13,17 @@ import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
 import { type Ribbon, ribbonAt, ribbonsOf } from '../weave/ribbons';
 import { Checks } from './checks';
+import { SoundMenu } from './sound-menu';
 
 interface Props {
   readonly compiled: CompiledProject;
-  readonly rate: Rational;
+  readonly project: Project;
   readonly clips: readonly ClipState[];
 }
 
 /** The line between picture and weave: where the playhead is, how fast, how long, and whether it is sound. */
-export function Readouts({ compiled, rate, clips }: Props) {
+export function Readouts({ project, compiled, clips }: Props) {
+  const { rate } = project;
   const ribbons = useMemo(() => ribbonsOf(compiled), [compiled]);
   const { totalFrames } = compiled;
   return (
@@ -41,6 +44,7 @@ export function Readouts({ compiled, rate, clips }: Props) {
       }}
     >
       <PlayButton disabled={totalFrames === 0} />
+      <SoundMenu project={project} />
       <Playhead ribbons={ribbons} rate={rate} totalFrames={totalFrames} />
       <Box sx={{ flex: 1 }} />
       <Stats />
@@ -125,6 +129,7 @@ function Stats() {
   if (!showStats || !stats) return null;
   return (
     <Box sx={{ fontFamily: mono, fontSize: 12, color: colors.quiet }} data-testid="stats">
+      {transport.worstSoundMs > 0 && `sound off by ${transport.worstSoundMs.toFixed(0)} ms at most, `}
       {stats.late} late of {stats.shown + stats.late}, {stats.decoded} decoded,{' '}
       {Math.round(stats.heldBytes / 2 ** 20)} of {Math.round(stats.budgetBytes / 2 ** 20)} MB held
     </Box>

@@ -198,6 +198,7 @@ export function useBenchKeys(now: Situation): void {
     },
     options,
   );
+  useHotkeys(KEYS.mute.keys, () => void transport.toggleMuted(), options);
   useHotkeys(KEYS.near.keys, () => toggleNear(compiled), options);
   useHotkeys(
     KEYS.follow.keys,

@@ -18,6 +18,7 @@ export const KEYS = {
   swap: { keys: 's', shows: 'S', words: 'Look at the source, or at the result' },
   half: { keys: 'shift+space', shows: 'Shift Space', words: 'Half speed, or full speed again' },
   near: { keys: 'n', shows: 'N', words: 'Play only the neighbourhood of what is selected' },
+  mute: { keys: 'u', shows: 'U', words: 'Sound on or off' },
   loops: { keys: 'r', shows: 'R', words: 'Repeat playing, on or off' },
   threads: { keys: '1', shows: '1', words: 'The lower half as threads' },
   curve: { keys: '2', shows: '2', words: 'As a curve' },

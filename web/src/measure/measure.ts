@@ -40,6 +40,7 @@ async function measure(file: File, first: number, end: number, trips: number): P
     width,
     height,
     settings: DEFAULT_RENDER,
+    sound: undefined,
     target: scratch,
   };
   const bare = await bareEncoder(job);

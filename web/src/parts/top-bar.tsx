@@ -119,6 +119,7 @@ export function TopBar({
         sx={{ display: 'flex', gap: 0.5, position: 'absolute', left: '50%', transform: 'translateX(-50%)' }}
       >
         {tab(`/project/${project.id}`, 'Weave', true)}
+        {tab(`/project/${project.id}/beats`, 'Beats', false)}
         {tab(`/project/${project.id}/render`, 'Render', false)}
       </Box>
       <Box sx={{ flex: 1 }} />

@@ -3,7 +3,13 @@ import type { Project } from '@skipback/core/project/schema';
 import { formatTimecode } from '@skipback/core/time/timecode';
 import { rateText } from '@skipback/core/time/rational';
 import { frame } from '@skipback/core/time/units';
-import { FILE_KINDS, encodableKinds, fileSize } from '@skipback/media/render/encoders';
+import {
+  FILE_KINDS,
+  encodableKinds,
+  fileKind,
+  fileSize,
+  soundCodecOf,
+} from '@skipback/media/render/encoders';
 import { DEFAULT_RENDER, type RenderSettings } from '@skipback/media/render/messages';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -12,6 +18,7 @@ import { TopBar } from '../parts/top-bar';
 import { ValueField } from '../parts/value-field';
 import { useCompiled } from '../state/compiled';
 import { useClips } from '../state/library';
+import { isHeard } from '../state/mixing';
 import { useSaveFile } from '../state/use-save-file';
 import { colors, mono } from '../theme';
 import { Checks } from './checks';
@@ -32,14 +39,18 @@ const QUALITY_WORDS = [
 export function RenderPage({ project }: { readonly project: Project }) {
   const clips = useClips(project);
   const compiled = useCompiled(project, clips);
-  const loaded = clips.flatMap((c) => (c.loaded ? [c.loaded] : []));
   const [settings, setSettings] = useState<RenderSettings>(DEFAULT_RENDER);
-  const { state, start, cancel } = useRender(project, compiled, loaded);
+  const { state, start, cancel } = useRender(project, compiled, clips);
   const saveFile = useSaveFile(project);
   const { width, height } = fileSize(project.size.width, project.size.height, settings.scale);
   const { data: kinds } = useQuery({
     queryKey: ['encoders', width, height],
     queryFn: () => encodableKinds(width, height),
+  });
+  const [withSound, setWithSound] = useState(true);
+  const { data: soundCodec } = useQuery({
+    queryKey: ['sound-codec', settings.format],
+    queryFn: async () => (await soundCodecOf(fileKind(settings.format))) ?? null,
   });
   const set = (change: Partial<RenderSettings>) => setSettings({ ...settings, ...change });
   const frames = compiled.totalFrames * settings.loops;
@@ -118,7 +129,19 @@ export function RenderPage({ project }: { readonly project: Project }) {
               </Box>
             </Row>
             <Row label="Sound">
-              <Box sx={{ fontFamily: mono, color: colors.quiet }}>none, picture only</Box>
+              {!isHeard(project) ? (
+                <Box sx={{ fontFamily: mono, color: colors.quiet }}>none, picture only</Box>
+              ) : (
+                <ChoiceField
+                  label="Sound"
+                  value={withSound ? 'mix' : 'none'}
+                  options={[
+                    { value: 'mix', label: soundCodec ? `the mix, ${soundCodec.toUpperCase()}` : 'the mix' },
+                    { value: 'none', label: 'none, picture only' },
+                  ]}
+                  onChange={(v) => setWithSound(v === 'mix')}
+                />
+              )}
             </Row>
           </Box>
           <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2, mt: 1.5 }}>
@@ -134,7 +157,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
                 variant="contained"
                 size="large"
                 disabled={frames === 0 || !possible}
-                onClick={() => void start(settings)}
+                onClick={() => void start(settings, withSound && isHeard(project))}
               >
                 Render {frames} {frames === 1 ? 'frame' : 'frames'}
               </Button>

@@ -7,7 +7,8 @@ import { clearRenderScratch, renderScratch } from '@skipback/media/storage/media
 import { useEffect, useRef, useState } from 'react';
 import { resultArrays } from '../state/compiled';
 import { download, fileName } from '../state/download';
-import type { LoadedClip } from '../state/library';
+import type { ClipState } from '../state/library';
+import { mixOf } from '../state/mixing';
 
 export type RenderState =
   | { readonly kind: 'idle' }
@@ -28,12 +29,13 @@ export type RenderState =
 type SavePicker = (options: object) => Promise<FileSystemFileHandle>;
 
 /** Renders the project into a file: straight to disk where the browser allows choosing one, else a download. */
-export function useRender(project: Project, compiled: CompiledProject, clips: readonly LoadedClip[]) {
+export function useRender(project: Project, compiled: CompiledProject, states: readonly ClipState[]) {
+  const clips = states.flatMap((c) => (c.loaded ? [c.loaded] : []));
   const [state, setState] = useState<RenderState>({ kind: 'idle' });
   const running = useRef<RunningRender>(undefined);
   useEffect(() => () => running.current?.cancel(), []);
 
-  const start = async (settings: RenderSettings) => {
+  const start = async (settings: RenderSettings, withSound: boolean) => {
     const kind = fileKind(settings.format);
     const name = `${fileName(project.name)}.${kind.extension}`;
     const picker = (window as unknown as { showSaveFilePicker?: SavePicker }).showSaveFilePicker;
@@ -62,6 +64,7 @@ export function useRender(project: Project, compiled: CompiledProject, clips: re
       rate: project.rate,
       ...size,
       settings,
+      sound: withSound ? await mixOf(project, compiled, states) : undefined,
       target,
     };
     running.current = startRender(job, (reply) => {

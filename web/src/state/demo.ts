@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { freshId } from './ids';
 import { storeMedia } from './import-files';
 import { shelve } from './project-file';
+import { storeSong } from './song';
 
 async function fetchJson(path: string): Promise<unknown> {
   const response = await fetch(path);
@@ -32,11 +33,18 @@ export async function openDemo(told: (sentence: string) => void): Promise<string
     if (!record) throw new Error(notice.text);
     ids.set(mediaId, record.id);
   }
+  const songs = new Map(projects.flatMap((p) => (p.song ? [[p.song.mediaId, p.song.name] as const] : [])));
+  for (const [mediaId, name] of songs) {
+    told('Fetching the song');
+    const blob = await (await fetch(`/demo/media/${mediaId}`)).blob();
+    ids.set(mediaId, (await storeSong(new File([blob], name, { type: 'audio/ogg' }))).id);
+  }
   const shelved = projects.toReversed().map((project) => ({
     ...project,
     id: freshId(),
     createdAt: Date.now(),
     clips: project.clips.map((c) => ({ ...c, mediaId: ids.get(c.mediaId)! })),
+    song: project.song && { ...project.song, mediaId: ids.get(project.song.mediaId)! },
   }));
   for (const project of shelved) await shelve(project);
   return shelved[shelved.length - 1]!.id;

@@ -11,6 +11,7 @@ import { create } from 'zustand';
 import { freshId } from './ids';
 import { importCutList, isCutList } from './import-cut-list';
 import { queryClient } from './library';
+import { importSong, isSong } from './song';
 import { act, useProjectStore } from './project-store';
 
 /** A file on its way in, or one that could not come in, with its sentence. */
@@ -69,7 +70,11 @@ export async function importFiles(files: readonly File[]): Promise<void> {
   for (const { file, id } of coming.toSorted(
     (a, b) => Number(isCutList(a.file)) - Number(isCutList(b.file)),
   )) {
-    const notice = isCutList(file) ? await importCutList(file) : await importVideo(file);
+    const notice = isCutList(file)
+      ? await importCutList(file)
+      : isSong(file)
+        ? await importSong(file)
+        : await importVideo(file);
     if (notice) update((list) => list.map((f) => (f.id === id ? { ...f, notice } : f)));
     else dismissIncoming(id);
   }

@@ -20,6 +20,7 @@ interface Playback {
   readonly loops: boolean;
   /** 1, or 0.5 for half speed. */
   readonly pace: number;
+  readonly muted: boolean;
   /** Playing keeps to the neighbourhood of what is selected, this many frames around it; null plays all. */
   readonly nearFrames: number | null;
   readonly pieceId: string | null;
@@ -46,6 +47,7 @@ const fresh: Playback = {
   step: 0,
   loops: true,
   pace: 1,
+  muted: false,
   nearFrames: null,
   pieceId: null,
   stepId: null,

@@ -12,6 +12,7 @@ import {
 } from '@zip.js/zip.js';
 import { freshId } from './ids';
 import { storeMedia } from './import-files';
+import { storeSong } from './song';
 
 configure({ useWebWorkers: false });
 
@@ -26,6 +27,11 @@ export async function writeProjectFile(project: Project): Promise<{ file: Blob; 
     const file = await mediaFile(clip.mediaId);
     if (file) await zip.add(`media/${clip.mediaId}/${clip.name}`, new BlobReader(file));
     else missing.push(clip.name);
+  }
+  if (project.song) {
+    const file = await mediaFile(project.song.mediaId);
+    if (file) await zip.add(`song/${project.song.mediaId}/${project.song.name}`, new BlobReader(file));
+    else missing.push(project.song.name);
   }
   return { file: await zip.close(), missing };
 }
@@ -45,16 +51,20 @@ export async function readProjectFile(file: Blob): Promise<string> {
   if (!read.ok) throw new Error(read.sentence);
   const ids = new Map<string, string>();
   for (const entry of entries) {
-    const [, mediaId, name] = /^media\/([^/]+)\/(.+)$/.exec(entry.filename) ?? [];
+    const [, folder, mediaId, name] = /^(media|song)\/([^/]+)\/(.+)$/.exec(entry.filename) ?? [];
     if (!mediaId || !name || entry.directory) continue;
-    const blob = await entry.getData(new BlobWriter());
-    const { record } = await storeMedia(new File([blob], name));
-    if (record) ids.set(mediaId, record.id);
+    const file = new File([await entry.getData(new BlobWriter())], name);
+    const kept = folder === 'song' ? (await storeSong(file)).id : (await storeMedia(file)).record?.id;
+    if (kept) ids.set(mediaId, kept);
   }
   return shelve({
     ...read.project,
     id: freshId(),
     clips: read.project.clips.map((c) => ({ ...c, mediaId: ids.get(c.mediaId) ?? c.mediaId })),
+    song: read.project.song && {
+      ...read.project.song,
+      mediaId: ids.get(read.project.song.mediaId) ?? read.project.song.mediaId,
+    },
   });
 }
 

@@ -12,11 +12,18 @@ export async function tidyStorage(): Promise<void> {
   tidied = true;
   try {
     const projects = await database.projects.toArray();
-    const used = new Set(projects.flatMap((p) => p.document.clips.map((c) => c.mediaId)));
+    const used = new Set(
+      projects.flatMap(({ document }) => [
+        ...document.clips.map((c) => c.mediaId),
+        ...(document.song ? [document.song.mediaId] : []),
+      ]),
+    );
     await clearRenderScratch();
     for (const id of await keptMediaIds()) if (!used.has(id)) await removeMediaFile(id);
     const unused = (await database.media.toCollection().primaryKeys()).filter((id) => !used.has(id));
     await database.media.bulkDelete(unused);
+    const silent = (await database.songs.toCollection().primaryKeys()).filter((id) => !used.has(id));
+    await database.songs.bulkDelete(silent);
   } catch {
     // Storage is refused: there is nothing to tidy.
   }

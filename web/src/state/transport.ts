@@ -2,10 +2,12 @@ import type { CompiledProject } from '@skipback/core/project/compile';
 import { toNumber, type Rational } from '@skipback/core/time/rational';
 import type { PreviewReply } from '@skipback/media/preview/messages';
 import { PreviewClient } from '@skipback/media/preview/preview-client';
+import type { Stereo } from '@skipback/core/sound/stereo';
 import { resultArrays } from './compiled';
 import type { LoadedClip } from './library';
 import { type Peek, setPlayback, usePlayback } from './playback';
 import { saveNow, shelfFacts } from './saving';
+import { Sounding } from './sounding';
 
 /** Steps that J and L go through when pressed again, result frames a step. */
 const FASTER = [1, 2, 4, 8];
@@ -30,12 +32,16 @@ class Transport {
   private result: ResultArrays = { clipPlaces: new Int32Array(), clipFrames: new Int32Array() };
   /** Result frames [first, end) that playing keeps to; null for all. */
   private range: PlayRange | null = null;
+  private readonly sounding = new Sounding({
+    shiftClock: (byMs) => this.client?.send({ kind: 'clock', byMs }),
+  });
 
   connect(canvas: HTMLCanvasElement): () => void {
     const client = (this.client = new PreviewClient(canvas, (reply) => this.hear(reply)));
     return () => {
       clearTimeout(this.posterTimer);
       client.close();
+      this.sounding.close();
       if (this.client === client) this.client = undefined;
       this.clips = [];
       setPlayback({ step: 0 });
@@ -88,6 +94,7 @@ class Transport {
   /** Loops something that is not in the project in the picture, until `endAudition`. */
   audition(compiled: CompiledProject, words: string): void {
     if (!this.client || compiled.totalFrames === 0) return;
+    this.sounding.stop();
     setPlayback({ audition: words, peek: null });
     this.sendResult(this.arraysOf(compiled));
     this.client.send({
@@ -122,6 +129,23 @@ class Transport {
     if (at.kind === 'result') return this.client?.send({ kind: 'still-result', position: at.position });
     const clipPlace = this.clips.findIndex((c) => c.clip.id === at.clipId);
     if (clipPlace >= 0) this.client?.send({ kind: 'still-source', clipPlace, frame: at.frame });
+  }
+
+  /** Takes the sound of the result as it now is. */
+  setMix(mix: Stereo | undefined): void {
+    this.sounding.setMix(mix);
+  }
+
+  toggleMuted(): boolean {
+    const muted = !usePlayback.getState().muted;
+    setPlayback({ muted });
+    this.sounding.setMuted(muted);
+    return muted;
+  }
+
+  /** Greatest difference of picture and sound since playing began, milliseconds. */
+  get worstSoundMs(): number {
+    return this.sounding.worstMs;
   }
 
   /** Keeps playing within [first, end) of the result from now on; null plays all. */
@@ -161,6 +185,8 @@ class Transport {
 
   private sendPlay(from: number, step: number): void {
     const { loops, pace } = usePlayback.getState();
+    // It is heard again when the picture has begun.
+    this.sounding.stop();
     this.client?.send({ kind: 'play', from, step, ...this.bounds(), loops, pace });
   }
 
@@ -183,6 +209,7 @@ class Transport {
   }
 
   pause(): void {
+    this.sounding.stop();
     setPlayback({ step: 0 });
     this.refresh();
   }
@@ -194,6 +221,7 @@ class Transport {
     const same = now.step === 0 && now.showing === 'result' && now.position === position;
     if (same && now.peek === null && now.audition === null) return;
     this.leaveAudition();
+    this.sounding.stop();
     setPlayback({ step: 0, showing: 'result', position, peek: null });
     this.client?.send({ kind: 'still-result', position });
   }
@@ -206,6 +234,7 @@ class Transport {
     if (same && this.sourcePlace === clipPlace && now.peek === null && now.audition === null) return;
     this.sourcePlace = clipPlace;
     this.leaveAudition();
+    this.sounding.stop();
     setPlayback({ step: 0, showing: 'source', sourceFrame: frame, peek: null });
     this.client?.send({ kind: 'still-source', clipPlace, frame });
   }
@@ -232,8 +261,14 @@ class Transport {
       if (audition !== null) return;
       if (step !== 0) setPlayback({ position: reply.position });
       this.renewPoster();
-    } else if (reply.kind === 'ended') setPlayback({ step: 0 });
-    else if (reply.kind === 'stats') setPlayback({ stats: reply.stats });
+    } else if (reply.kind === 'ended') {
+      this.sounding.stop();
+      setPlayback({ step: 0 });
+    } else if (reply.kind === 'began') {
+      const { pace, loops } = usePlayback.getState();
+      if (audition === null && step === 1)
+        this.sounding.follow({ ...reply, ...this.bounds(), loops, pace, rateHz: this.rateHz });
+    } else if (reply.kind === 'stats') setPlayback({ stats: reply.stats });
     else if (reply.kind === 'trouble') setPlayback({ trouble: reply.sentence });
     else if (reply.kind === 'poster') {
       const first = shelfFacts.poster === null;

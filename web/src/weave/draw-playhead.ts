@@ -31,7 +31,7 @@ export function drawPlayhead(
     if (sx !== undefined && rx > -40 && rx < layout.width + 40)
       traceThread(c, sx, rx, layout.sourceBottom, layout.resultTop, true);
     c.moveTo(rx, layout.resultTop);
-    c.lineTo(rx, layout.height - 16);
+    c.lineTo(rx, layout.height - 2);
   }
   c.stroke();
   if (sx !== undefined)

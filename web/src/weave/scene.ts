@@ -13,10 +13,14 @@ export interface WeaveLayout {
   readonly resultBottom: number;
 }
 
-export function layoutFor(width: number, height: number): WeaveLayout {
+/** Height of the song's lane. */
+export const SONG_LANE = 48;
+
+/** The parts of a weave of a size; `song` leaves room for the song's lane under the result's ruler. */
+export function layoutFor(width: number, height: number, song = false): WeaveLayout {
   const rulerBottom = 24;
   const sourceBottom = rulerBottom + Math.min(96, Math.max(48, Math.round(height * 0.18)));
-  const resultBottom = height - 22;
+  const resultBottom = height - 22 - (song ? SONG_LANE : 0);
   return { width, height, rulerBottom, sourceBottom, resultTop: resultBottom - 32, resultBottom };
 }
 

@@ -1,19 +1,24 @@
 import { Box } from '@mui/material';
+import { denseBars } from '@skipback/core/beats/accents';
 import type { Mark } from '@skipback/core/project/schema';
 import { useDrag, useGesture } from '@use-gesture/react';
 import { type PointerEvent, useCallback, useMemo, useRef, useState } from 'react';
 import { selectPiece } from '../state/playback';
+import { useSongSound } from '../state/song';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
 import { drawResultStrip } from './draw-result';
+import { drawSong } from './draw-song';
 import { drawSourceStrip } from './draw-source';
 import { drawThreads } from './draw-threads';
 import { heightBetween } from './draw-playhead';
+import { Landings } from './landings';
 import { MarkFlags } from './mark-flags';
 import { type Ribbon, frameUnder, ribbonAt, ribbonUnder } from './ribbons';
-import { type WeaveScene, layoutFor } from './scene';
+import { SONG_LANE, type WeaveScene, layoutFor } from './scene';
 import { linearScale } from './scales';
 import { SegmentEnds } from './segment-ends';
+import { SongHandle } from './song-lane';
 import { SpanHandles } from './span-handles';
 import { frameAtX, pressResult, wheelResult, wheelSource } from './strip-hands';
 import { useCanvas } from './use-canvas';
@@ -28,6 +33,9 @@ const layer = { position: 'absolute', inset: 0, width: '100%', height: '100%' } 
 /** Source strip, threads and result strip as one instrument. */
 export function ThreadsView({ model }: { readonly model: WeaveModel }) {
   const { clip, clipId, clipFrames, totalFrames, ribbons, sourceView, resultView, facts } = model;
+  const { song, rate } = model.project;
+  const sound = useSongSound(model.project);
+  const dense = useMemo(() => (song ? denseBars(song.grid, song.accents, 12) : []), [song]);
   const frame = useRef<HTMLDivElement>(null);
   const still = useRef<HTMLCanvasElement>(null);
   const moving = useRef<HTMLCanvasElement>(null);
@@ -44,14 +52,14 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
   const scene = useMemo((): WeaveScene => {
     return {
       ...facts,
-      layout: layoutFor(width, height),
+      layout: layoutFor(width, height, song !== null),
       sourceX,
       resultX: linearScale(resultView.from, resultView.to, PADDING, width - PADDING),
       covered: marks.map((m) => [sourceX(m.frame) - 12, sourceX(m.frame) + 24 + m.name.length * 7] as const),
       // A ribbon of before a change is not one of now.
       hovered: hovered && ribbons.includes(hovered) ? hovered : undefined,
     };
-  }, [facts, width, height, sourceX, resultView, marks, hovered, ribbons]);
+  }, [facts, song, width, height, sourceX, resultView, marks, hovered, ribbons]);
   const { layout, resultX } = scene;
 
   const draw = useCallback(
@@ -59,8 +67,19 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
       drawSourceStrip(c, scene);
       drawThreads(c, scene);
       drawResultStrip(c, scene);
+      if (song)
+        drawSong(c, {
+          song,
+          facts: sound,
+          rate,
+          resultX: scene.resultX,
+          width: scene.layout.width,
+          top: height - SONG_LANE,
+          bottom: height,
+          dense,
+        });
     },
-    [scene],
+    [scene, song, sound, rate, height, dense],
   );
   useCanvas(still, size, draw);
   useEye(moving, model, scene);
@@ -172,6 +191,19 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
         <SpanHandles model={model} pieceId={pieceId} span={facts.span} sourceX={sourceX} layout={layout} />
       )}
       {width > 0 && <SegmentEnds model={model} resultX={resultX} layout={layout} />}
+      {song && width > 0 && (
+        <>
+          <SongHandle
+            model={model}
+            song={song}
+            resultX={resultX}
+            top={height - SONG_LANE}
+            bottom={height}
+            width={width}
+          />
+          <Landings model={model} song={song} resultX={resultX} top={height - SONG_LANE} width={width} />
+        </>
+      )}
       {hint && (
         <Box
           sx={{

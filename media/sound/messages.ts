@@ -1,0 +1,48 @@
+import type { Analysis } from '@skipback/core/beats/analyse';
+import type { SongPlace } from '@skipback/core/beats/music';
+import type { TimePath } from '@skipback/core/path/path';
+import type { Stereo } from '@skipback/core/sound/stereo';
+import type { Rational } from '@skipback/core/time/rational';
+
+/** What the sound of a whole result is made of; sounds are named by the ids they were loaded under. */
+export interface MixRequest {
+  readonly totalFrames: number;
+  readonly rate: Rational;
+  readonly song: { readonly soundId: string; readonly place: SongPlace; readonly gainDb: number } | undefined;
+  readonly pieces: readonly {
+    readonly startFrame: number;
+    readonly path: TimePath;
+    readonly soundId: string | undefined;
+    readonly clipPace: number;
+  }[];
+  readonly clipGainDb: number;
+  readonly madeGainDb: number | undefined;
+}
+
+/** What is known of a sound once it is loaded. */
+export interface SoundFacts {
+  readonly lengthS: number;
+  /** Greatest samples of each `PEAK_SAMPLES`, for drawing. */
+  readonly peaks: Float32Array;
+}
+
+/** Samples that one value of the drawn peaks stands for: two milliseconds. */
+export const PEAK_SAMPLES = 96;
+
+export type SoundRequest =
+  | {
+      readonly id: number;
+      readonly kind: 'load';
+      readonly soundId: string;
+      readonly file: Blob;
+      readonly name: string;
+    }
+  | { readonly id: number; readonly kind: 'analyse'; readonly soundId: string }
+  | { readonly id: number; readonly kind: 'mix'; readonly mix: MixRequest };
+
+export type SoundReply =
+  | { readonly id: number; readonly kind: 'progress'; readonly share: number }
+  | { readonly id: number; readonly kind: 'loaded'; readonly facts: SoundFacts }
+  | { readonly id: number; readonly kind: 'analysed'; readonly analysis: Analysis }
+  | { readonly id: number; readonly kind: 'mixed'; readonly sound: Stereo }
+  | { readonly id: number; readonly kind: 'failed'; readonly sentence: string };

@@ -1,0 +1,159 @@
+import { Box, Button, IconButton, LinearProgress } from '@mui/material';
+import { nearestBeat, placeOf } from '@skipback/core/beats/grid';
+import type { Project } from '@skipback/core/project/schema';
+import { Pause, Play } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { ChoiceRow } from '../parts/choice-row';
+import { NoticeLine } from '../parts/notice-line';
+import { TopBar } from '../parts/top-bar';
+import { redo, undo } from '../state/project-store';
+import { importSong, isSong, useSongSound, useSongWork } from '../state/song';
+import { useSaveFile } from '../state/use-save-file';
+import { colors, mono } from '../theme';
+import { BeatsStrip } from './beats-strip';
+import { BeatsTools } from './beats-tools';
+import { useSongPlayer } from './use-song-player';
+
+/** The song: its tempo, beats, bars and accents, found and corrected by hand, judged by ear. */
+export function BeatsPage({ project }: { readonly project: Project }) {
+  const { song } = project;
+  const facts = useSongSound(project);
+  const { doing, share, notice } = useSongWork();
+  const saveFile = useSaveFile(project);
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [bars, setBars] = useState<'0' | '1' | '2' | '4'>('0');
+  const chooser = useRef<HTMLInputElement>(null);
+  const [loop, setLoop] = useState<{ from: number; to: number } | null>(null);
+  const playing = useSongPlayer(song, loop);
+  const loopBars = (count: typeof bars) => {
+    setBars(count);
+    if (count === '0' || !song) return setLoop(null);
+    const { grid } = song;
+    const near = nearestBeat(grid, playing.now())?.place ?? 0;
+    const first = near - placeOf(grid, near).beat;
+    const last = first + Number(count) * grid.beatsPerBar;
+    const from = grid.beats[Math.max(0, first)];
+    const to = grid.beats[Math.min(grid.beats.length - 1, last)];
+    setLoop(from !== undefined && to !== undefined && to > from ? { from, to } : null);
+  };
+  const options = { preventDefault: true, enableOnFormTags: ['slider' as const] };
+  useHotkeys('space', () => playing.toggle(), options);
+  useHotkeys('home', () => playing.seek(0), options);
+  useHotkeys('left', () => playing.seek(playing.now() - 1), options);
+  useHotkeys('right', () => playing.seek(playing.now() + 1), options);
+  useHotkeys('mod+z', () => void undo(), { ...options, enableOnFormTags: true });
+  useHotkeys('mod+shift+z, mod+y', () => void redo(), { ...options, enableOnFormTags: true });
+  const choose = () => chooser.current?.click();
+  return (
+    <Box
+      sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault();
+        const file = [...event.dataTransfer.files].find(isSong);
+        if (file) void importSong(file);
+      }}
+    >
+      <TopBar project={project} onSaveFile={saveFile} />
+      <input
+        ref={chooser}
+        type="file"
+        hidden
+        accept="audio/*"
+        aria-label="Choose a song"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) void importSong(file);
+          event.target.value = '';
+        }}
+      />
+      {doing && (
+        <Box role="status" sx={{ px: 2, pt: 1.5 }}>
+          <Box sx={{ mb: 0.75 }}>{doing}</Box>
+          <LinearProgress
+            variant="determinate"
+            value={100 * share}
+            aria-label={doing}
+            sx={{
+              height: 6,
+              borderRadius: 3,
+              bgcolor: colors.raised,
+              '& .MuiLinearProgress-bar': { bgcolor: colors.forward },
+            }}
+          />
+        </Box>
+      )}
+      {notice && (
+        <Box sx={{ px: 2, pt: 1.5 }}>
+          <NoticeLine notice={notice} />
+        </Box>
+      )}
+      {!song ? (
+        <Box component="main" sx={{ flex: 1, display: 'grid', placeItems: 'center' }}>
+          <Box sx={{ textAlign: 'center', maxWidth: 440 }}>
+            <Box component="h1" sx={{ m: 0, mb: 1, fontSize: 22, fontWeight: 600 }}>
+              Drop a song here
+            </Box>
+            <Box sx={{ color: colors.quiet, lineHeight: 1.55, mb: 2.5 }}>
+              WAV, MP3, FLAC, Ogg or M4A. Its beats, bars and accents are found from the sound; surges,
+              landings and lengths in beats then follow it. It stays on this machine.
+            </Box>
+            <Button variant="contained" size="large" onClick={choose}>
+              Choose a song
+            </Button>
+          </Box>
+        </Box>
+      ) : (
+        <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', gap: 2, p: 2, pl: 0 }}>
+          <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column', gap: 1 }}>
+            <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, pl: 2, height: 38, flex: 'none' }}>
+              <IconButton
+                aria-label={playing.playing ? 'Stop' : 'Play'}
+                title="Space"
+                onClick={playing.toggle}
+                sx={{ color: colors.ink, ml: -1 }}
+              >
+                {playing.playing ? (
+                  <Pause size={20} fill="currentColor" />
+                ) : (
+                  <Play size={20} fill="currentColor" />
+                )}
+              </IconButton>
+              <ChoiceRow
+                label="Click"
+                value={playing.clicks ? 'on' : 'off'}
+                options={[
+                  { value: 'on', label: 'Click on the beats' },
+                  { value: 'off', label: 'No click' },
+                ]}
+                onChange={(value) => playing.setClicks(value === 'on')}
+              />
+              <ChoiceRow
+                label="Loop"
+                value={bars}
+                options={[
+                  { value: '0', label: 'Play on' },
+                  { value: '1', label: 'Loop a bar' },
+                  { value: '2', label: 'two' },
+                  { value: '4', label: 'four' },
+                ]}
+                onChange={loopBars}
+              />
+              <Box sx={{ flex: 1 }} />
+              <Box sx={{ color: colors.quiet, fontFamily: mono }} data-testid="beats-count">
+                {song.grid.beats.length} beats, {song.accents.length} accents
+              </Box>
+            </Box>
+            <BeatsStrip song={song} facts={facts} playing={playing} chosen={chosen} onChoose={setChosen} />
+            <Box sx={{ pl: 2, color: colors.quiet, fontSize: 12.5, flex: 'none' }}>
+              Drag a flag to move a beat, press twice beside the flags to add one, Delete takes the chosen one
+              away. Wheel zooms, with Shift it pans.
+            </Box>
+          </Box>
+          <BeatsTools song={song} playing={playing} chosen={chosen} onReplace={choose} />
+        </Box>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,201 @@
+import { Box } from '@mui/material';
+import { denseBars } from '@skipback/core/beats/accents';
+import { addedBeat, movedBeat, placeOf, removedBeat } from '@skipback/core/beats/grid';
+import { type View, shiftedView, zoomedView } from '@skipback/core/edit/view';
+import type { Song } from '@skipback/core/project/schema';
+import { setGrid } from '@skipback/core/project/song-actions';
+import type { SoundFacts } from '@skipback/media/sound/messages';
+import { useDrag, useGesture } from '@use-gesture/react';
+import {
+  type KeyboardEvent,
+  type MouseEvent,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
+import { act } from '../state/project-store';
+import { colors } from '../theme';
+import { linearScale } from '../weave/scales';
+import { useCanvas } from '../weave/use-canvas';
+import { useEditDrag } from '../weave/use-edit-drag';
+import { fitCanvas, useSize } from '../weave/use-size';
+import { beatsLayout, drawBeatsView } from './draw-beats';
+import type { SongPlaying } from './use-song-player';
+
+interface Props {
+  readonly song: Song;
+  readonly facts: SoundFacts | null | undefined;
+  readonly playing: SongPlaying;
+  readonly chosen: number | null;
+  onChoose(place: number | null): void;
+}
+
+const PADDING = 16;
+/** Pixels that beats must be apart for their flags to be taken hold of. */
+const APART = 9;
+const layer = { position: 'absolute', inset: 0, width: '100%', height: '100%' } as const;
+
+/** The song large: waveform, accents in three bands, and every beat to be taken hold of. */
+export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
+  const frame = useRef<HTMLDivElement>(null);
+  const still = useRef<HTMLCanvasElement>(null);
+  const moving = useRef<HTMLCanvasElement>(null);
+  const size = useSize(frame);
+  const { width, height } = size;
+  const [view, setView] = useState<View>({ from: 0, to: Math.min(16, song.lengthS) });
+  const layout = useMemo(() => beatsLayout(width, height), [width, height]);
+  const x = useMemo(() => linearScale(view.from, view.to, PADDING, width - PADDING), [view, width]);
+  const dense = useMemo(() => denseBars(song.grid, song.accents, 12), [song]);
+  const draw = useCallback(
+    (c: CanvasRenderingContext2D) => drawBeatsView(c, layout, x, song, facts, dense),
+    [layout, x, song, facts, dense],
+  );
+  useCanvas(still, size, draw);
+
+  const player = useRef(playing);
+  useEffect(() => void (player.current = playing));
+  useEffect(() => {
+    let request = 0;
+    const tick = () => {
+      const at = player.current.now();
+      if (moving.current && width > 0) {
+        const c = fitCanvas(moving.current, width, height);
+        c.clearRect(0, 0, width, height);
+        c.fillStyle = '#ffffff';
+        c.fillRect(x(at) - 0.75, layout.flags - 8, 1.5, height - layout.flags - 12);
+      }
+      if (player.current.playing) {
+        if (at > view.to || at < view.from) {
+          const length = view.to - view.from;
+          const from = Math.max(0, Math.min(song.lengthS - length, at - length * 0.08));
+          setView({ from, to: from + length });
+        }
+        request = requestAnimationFrame(tick);
+      }
+    };
+    tick();
+    return () => cancelAnimationFrame(request);
+  }, [x, layout, width, height, playing.playing, playing.atS, view, song.lengthS]);
+
+  const local = (event: { clientX: number; clientY: number }) => {
+    const box = frame.current!.getBoundingClientRect();
+    return { x: event.clientX - box.left, y: event.clientY - box.top };
+  };
+  const bindDrag = useDrag(
+    ({ xy: [clientX, clientY], event, first }) => {
+      if (first) (event.currentTarget as HTMLElement | null)?.focus?.({ preventScroll: true });
+      playing.seek(x.invert(local({ clientX, clientY }).x));
+    },
+    { pointer: { keys: false } },
+  );
+  useGesture(
+    {
+      onWheel: ({ event, delta: [dx, dy] }) => {
+        event.preventDefault();
+        const at = x.invert(local(event).x);
+        const perPixel = (view.to - view.from) / (width - 2 * PADDING);
+        const sideways = Math.abs(dx) > Math.abs(dy) || event.shiftKey;
+        // The view's arithmetic counts in hundredths of a second, so that its closest zoom is an eighth of one.
+        const hundred = { from: view.from * 100, to: view.to * 100 };
+        const next = sideways
+          ? shiftedView(hundred, (dx || dy) * perPixel * 100, song.lengthS * 100)
+          : zoomedView(hundred, Math.exp(dy * 0.0022), at * 100, song.lengthS * 100);
+        setView({ from: next.from / 100, to: next.to / 100 });
+      },
+    },
+    { target: frame, eventOptions: { passive: false } },
+  );
+  const change = (words: string, grid: Song['grid']) => act(words, (p) => setGrid(p, grid));
+  const drag = useEditDrag<number, { place: number; was: number; grid: Song['grid']; perSecond: number }>({
+    begin: (place) => {
+      onChoose(place);
+      return { place, was: song.grid.beats[place]!, grid: song.grid, perSecond: x(1) - x(0) };
+    },
+    move: ({ place, was, grid, perSecond }, { dx }) =>
+      change('move a beat', movedBeat(grid, place, was + dx / perSecond)),
+  });
+  const onKey = (place: number) => (event: KeyboardEvent) => {
+    const by = { ArrowLeft: -0.005, ArrowRight: 0.005 }[event.key];
+    if (by !== undefined)
+      change(
+        'move a beat',
+        movedBeat(song.grid, place, song.grid.beats[place]! + by * (event.shiftKey ? 4 : 1)),
+      );
+    else if (event.key === 'Delete' || event.key === 'Backspace') {
+      change('take a beat away', removedBeat(song.grid, place));
+      onChoose(null);
+    } else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const onDouble = (event: MouseEvent) => {
+    const at = local(event);
+    if (at.y > layout.flags) return;
+    change('add a beat', addedBeat(song.grid, x.invert(at.x)));
+  };
+
+  let lastX = -Infinity;
+  return (
+    <Box
+      ref={frame}
+      {...bindDrag()}
+      tabIndex={-1}
+      role="group"
+      aria-label="The song: waveform, beats and accents"
+      onDoubleClick={onDouble}
+      sx={{
+        position: 'relative',
+        flex: 1,
+        minHeight: 260,
+        overflow: 'hidden',
+        touchAction: 'none',
+        userSelect: 'none',
+        outline: 'none',
+      }}
+    >
+      <canvas ref={still} style={layer} />
+      <canvas ref={moving} style={{ ...layer, pointerEvents: 'none' }} />
+      {width > 0 &&
+        song.grid.beats.map((beat, i) => {
+          const px = x(beat);
+          if (px < -8 || px > width + 8 || px - lastX < APART) return null;
+          lastX = px;
+          const place = placeOf(song.grid, i);
+          return (
+            <Box
+              key={i}
+              {...drag(i)}
+              role="slider"
+              tabIndex={chosen === i || (chosen === null && i === 0) ? 0 : -1}
+              aria-label={`Bar ${place.bar + 1}, beat ${place.beat + 1}`}
+              aria-valuenow={Number(beat.toFixed(3))}
+              aria-valuemin={0}
+              aria-valuemax={song.lengthS}
+              onFocus={() => onChoose(i)}
+              onKeyDown={onKey(i)}
+              title="Drag to move this beat; Delete takes it away"
+              sx={{
+                position: 'absolute',
+                left: px - 6,
+                top: layout.flags - 22,
+                width: 12,
+                height: 20,
+                cursor: 'ew-resize',
+                '&::after': {
+                  content: '""',
+                  position: 'absolute',
+                  left: 2,
+                  bottom: 0,
+                  border: '4px solid transparent',
+                  borderTop: `${place.beat === 0 ? 12 : 8}px solid ${chosen === i ? colors.forward : place.beat === 0 ? colors.ink : colors.quiet}`,
+                  borderBottom: 0,
+                },
+              }}
+            />
+          );
+        })}
+    </Box>
+  );
+}

@@ -1,0 +1,308 @@
+import { Box, Button } from '@mui/material';
+import {
+  type BeatGrid,
+  barAt,
+  doubled,
+  evenGrid,
+  gridFromTaps,
+  halved,
+  meanBpm,
+  nearestBeat,
+  placeOf,
+} from '@skipback/core/beats/grid';
+import { readMarkers, writeMarkers } from '@skipback/core/beats/markers';
+import { readMidi } from '@skipback/core/beats/midi';
+import type { Song } from '@skipback/core/project/schema';
+import { removeSong, setGrid, setSongGain, slideSong, trimSong } from '@skipback/core/project/song-actions';
+import { useSnackbar } from 'notistack';
+import { type ReactNode, useEffect, useRef } from 'react';
+import { ValueField } from '../parts/value-field';
+import { download, fileName } from '../state/download';
+import { act } from '../state/project-store';
+import { findBeats } from '../state/song';
+import { colors, mono } from '../theme';
+import { useTaps } from './taps';
+import type { SongPlaying } from './use-song-player';
+
+interface Props {
+  readonly song: Song;
+  readonly playing: SongPlaying;
+  readonly chosen: number | null;
+  onReplace(): void;
+}
+
+/** What can be done with a song: where it lies, its tempo and bars, tapping along, files in and out. */
+export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
+  const { enqueueSnackbar } = useSnackbar();
+  const { grid } = song;
+  const bpm = meanBpm(grid);
+  const set = (words: string, next: BeatGrid) => act(words, (p) => setGrid(p, next));
+  const seconds = (typed: string) => {
+    const match = /^(?:(\d+):)?(\d+(?:\.\d+)?)\s*s?$/.exec(typed.trim());
+    return match ? Number(match[1] ?? 0) * 60 + Number(match[2]) : undefined;
+  };
+  const readFile = async (file: File) => {
+    if (/\.(mid|midi)$/i.test(file.name)) {
+      const read = readMidi(new Uint8Array(await file.arrayBuffer()), song.lengthS);
+      if (!read.ok) return void enqueueSnackbar(read.sentence, { variant: 'error' });
+      const { accents } = read.time;
+      act(`read ${file.name}`, (p) => setGrid(p, read.time.grid, accents.length > 0 ? accents : undefined));
+    } else {
+      const read = readMarkers(await file.text(), grid);
+      if (!read.ok) return void enqueueSnackbar(read.sentence, { variant: 'error' });
+      set(`read ${file.name}`, read.grid);
+    }
+  };
+  return (
+    <Box
+      sx={{
+        width: 270,
+        flex: 'none',
+        display: 'flex',
+        flexDirection: 'column',
+        gap: 1.5,
+        overflowY: 'auto',
+        pr: 0.5,
+      }}
+    >
+      <Card title={song.name}>
+        <Line label="Length">
+          <Box sx={{ fontFamily: mono }}>{song.lengthS.toFixed(2)} s</Box>
+        </Line>
+        <Line label="Begins at result frame">
+          <ValueField
+            label="Song begins at result frame"
+            text={String(song.startFrame)}
+            width={64}
+            onEnter={(typed) => {
+              const n = Number(typed);
+              if (!Number.isInteger(n) || Math.abs(n) > 10_000_000) return false;
+              act('slide the song', (p) => slideSong(p, n));
+              return true;
+            }}
+            onStep={(by) => act('slide the song', (p) => slideSong(p, song.startFrame + by))}
+          />
+        </Line>
+        <Line label="From">
+          <ValueField
+            label="Song from"
+            text={`${Number(song.fromS.toFixed(3))} s`}
+            width={72}
+            hint="Where in the song it begins to be used"
+            onEnter={(typed) => {
+              const s = seconds(typed);
+              if (s === undefined || s > song.lengthS) return false;
+              act('trim the song', (p) => trimSong(p, s));
+              return true;
+            }}
+          />
+        </Line>
+        <Line label="Level">
+          <ValueField
+            label="Song level"
+            text={`${song.gainDb} dB`}
+            width={64}
+            onEnter={(typed) => {
+              const n = Number(typed.replace(/\s*db$/i, ''));
+              if (!Number.isFinite(n) || n < -60 || n > 12) return false;
+              act('change the level', (p) => setSongGain(p, n));
+              return true;
+            }}
+            onStep={(by) => act('change the level', (p) => setSongGain(p, song.gainDb + by))}
+          />
+        </Line>
+        <Box sx={{ display: 'flex', gap: 0.5, mt: 0.5 }}>
+          <Small onPress={onReplace}>Another song</Small>
+          <Small onPress={() => act('take the song out', removeSong)}>Take out</Small>
+        </Box>
+      </Card>
+      <Card title="Tempo and bars">
+        <Line label="Beats a minute">
+          <ValueField
+            label="Tempo"
+            text={bpm > 0 ? bpm.toFixed(2) : 'none'}
+            width={72}
+            hint="Typed, it makes an even grid through the chosen beat, or the playhead"
+            onEnter={(typed) => {
+              const n = Number(typed.replace(/\s*bpm$/i, ''));
+              if (!(n >= 30 && n <= 400)) return false;
+              const near = chosen ?? nearestBeat(grid, playing.now())?.place;
+              const through = near === undefined ? playing.now() : grid.beats[near]!;
+              set('type the tempo', evenGrid(n, through, song.lengthS, grid));
+              return true;
+            }}
+          />
+        </Line>
+        <Line label="Beats a bar">
+          <ValueField
+            label="Beats a bar"
+            text={String(grid.beatsPerBar)}
+            width={40}
+            onEnter={(typed) => {
+              const n = Number(typed);
+              if (!Number.isInteger(n) || n < 1 || n > 16) return false;
+              set('change the beats a bar', { ...grid, beatsPerBar: n, firstBar: grid.firstBar % n });
+              return true;
+            }}
+          />
+        </Line>
+        <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mt: 0.5 }}>
+          <Small onPress={() => set('half the tempo', halved(grid))}>Half</Small>
+          <Small onPress={() => set('double the tempo', doubled(grid))}>Double</Small>
+          <Small
+            onPress={() => {
+              const place = chosen ?? nearestBeat(grid, playing.now())?.place;
+              if (place !== undefined) set('begin the bars here', barAt(grid, place));
+            }}
+          >
+            Bars begin {chosen === null ? 'at the playhead' : `at beat ${placeOf(grid, chosen).beat + 1}`}
+          </Small>
+          <Small onPress={() => void findBeats(song)}>Find again</Small>
+        </Box>
+      </Card>
+      <Tapping song={song} playing={playing} />
+      <Card title="Files">
+        <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap' }}>
+          <Button size="small" color="inherit" component="label" sx={{ minWidth: 0, py: 0 }}>
+            Read MIDI or markers
+            <input
+              type="file"
+              hidden
+              accept=".mid,.midi,.csv,.txt"
+              aria-label="Read a MIDI file or markers"
+              onChange={(event) => {
+                const file = event.target.files?.[0];
+                if (file) void readFile(file);
+                event.target.value = '';
+              }}
+            />
+          </Button>
+          <Small
+            onPress={() =>
+              download(
+                new Blob([writeMarkers(grid)], { type: 'text/csv' }),
+                `${fileName(song.name)}-beats.csv`,
+              )
+            }
+          >
+            Save markers
+          </Small>
+        </Box>
+      </Card>
+    </Box>
+  );
+}
+
+/** Tapping along on T: the grid that fits the taps best. */
+function Tapping({ song, playing }: { song: Song; playing: SongPlaying }) {
+  const { taps, latencyMs, setLatencyMs, add, clear } = useTaps();
+  const now = useRef(playing);
+  useEffect(() => void (now.current = playing));
+  useEffect(() => {
+    const onKey = (event: globalThis.KeyboardEvent) => {
+      const field = event.target instanceof HTMLInputElement;
+      if (event.key.toLowerCase() !== 't' || event.repeat || event.ctrlKey || event.metaKey || field) return;
+      if (now.current.playing) add(now.current.now(event.timeStamp));
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [add]);
+  const tapped = gridFromTaps(taps, latencyMs / 1000, song.lengthS, song.grid);
+  const calibrate = () => {
+    const offs = taps.flatMap((t) => {
+      const near = nearestBeat(song.grid, t);
+      return near ? [near.offS * 1000] : [];
+    });
+    offs.sort((a, b) => a - b);
+    if (offs.length > 0) setLatencyMs(Math.round(offs[offs.length >> 1]!));
+  };
+  return (
+    <Card title="Tap along">
+      <Box sx={{ color: colors.quiet, mb: 0.5 }}>
+        {taps.length === 0
+          ? 'Play, and press T on every beat.'
+          : `${taps.length} tap${taps.length === 1 ? '' : 's'}${tapped ? `: ${meanBpm(tapped).toFixed(2)} a minute` : ', four make a grid'}`}
+      </Box>
+      <Line label="Your taps are late by">
+        <ValueField
+          label="Tap latency"
+          text={`${latencyMs} ms`}
+          width={64}
+          hint="Taken off every tap"
+          onEnter={(typed) => {
+            const n = Number(typed.replace(/\s*ms$/, ''));
+            if (!Number.isFinite(n) || Math.abs(n) > 500) return false;
+            setLatencyMs(n);
+            return true;
+          }}
+          onStep={(by) => setLatencyMs(latencyMs + by)}
+        />
+      </Line>
+      <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mt: 0.5 }}>
+        <Small
+          disabled={!tapped}
+          onPress={() => {
+            if (!tapped) return;
+            act('take the tapped beats', (p) => setGrid(p, tapped));
+            clear();
+          }}
+        >
+          Take them
+        </Small>
+        <Small disabled={taps.length < 4} onPress={calibrate}>
+          Measure my lateness
+        </Small>
+        <Small disabled={taps.length === 0} onPress={clear}>
+          Forget
+        </Small>
+      </Box>
+    </Card>
+  );
+}
+
+function Card({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <Box role="group" aria-label={title} sx={{ bgcolor: colors.panel, borderRadius: 2, p: 1.5 }}>
+      <Box
+        sx={{ fontWeight: 600, mb: 0.75, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
+      >
+        {title}
+      </Box>
+      {children}
+    </Box>
+  );
+}
+
+function Line({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <Box
+      sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', minHeight: 28, gap: 1 }}
+    >
+      <Box sx={{ color: colors.quiet, whiteSpace: 'nowrap' }}>{label}</Box>
+      {children}
+    </Box>
+  );
+}
+
+function Small({
+  onPress,
+  children,
+  disabled = false,
+}: {
+  onPress: () => void;
+  children: ReactNode;
+  disabled?: boolean;
+}) {
+  return (
+    <Button
+      size="small"
+      color="inherit"
+      variant="outlined"
+      disabled={disabled}
+      sx={{ minWidth: 0, py: 0, px: 1, borderColor: colors.line }}
+      onClick={onPress}
+    >
+      {children}
+    </Button>
+  );
+}

@@ -1,0 +1,27 @@
+import type { CompiledProject } from '@skipback/core/project/compile';
+import type { Project } from '@skipback/core/project/schema';
+import { useEffect } from 'react';
+import type { ClipState } from './library';
+import { mixOf } from './mixing';
+import { transport } from './transport';
+
+/** Changes that come faster than this are mixed once, milliseconds. */
+const CALM_MS = 180;
+
+/** Keeps the sound that plays along up to date with the project. */
+export function useMix(project: Project, compiled: CompiledProject, clips: readonly ClipState[]): void {
+  const { song, clipSound, rate } = project;
+  useEffect(() => {
+    let overtaken = false;
+    const timer = setTimeout(() => {
+      mixOf(project, compiled, clips)
+        .then((mix) => !overtaken && transport.setMix(mix))
+        .catch(() => !overtaken && transport.setMix(undefined));
+    }, CALM_MS);
+    return () => {
+      overtaken = true;
+      clearTimeout(timer);
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- of the project only what is heard
+  }, [compiled, clips, song, clipSound, rate]);
+}

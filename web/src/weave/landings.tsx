@@ -1,0 +1,78 @@
+import { Box } from '@mui/material';
+import { frameOfSong } from '@skipback/core/beats/music';
+import { nearestBeat } from '@skipback/core/beats/grid';
+import { songAtFrame } from '@skipback/core/beats/music';
+import type { Song } from '@skipback/core/project/schema';
+import { transport } from '../state/transport';
+import { colors, mono } from '../theme';
+import type { Scale } from './scales';
+import { markFrames } from './song-lane';
+import type { WeaveModel } from './weave-model';
+
+/** Landings nearer to a beat than this many frames are told; others have nothing to do with it. */
+const NEAR = 9;
+
+/** Where marks are shown near a beat: on it, or by how many frames and milliseconds off. */
+export function Landings({
+  model,
+  song,
+  resultX,
+  top,
+  width,
+}: {
+  readonly model: WeaveModel;
+  readonly song: Song;
+  readonly resultX: Scale;
+  readonly top: number;
+  readonly width: number;
+}) {
+  const { rate } = model.project;
+  let lastX = -Infinity;
+  return markFrames(model).map(({ at, name }) => {
+    const beat = nearestBeat(song.grid, songAtFrame(song, at + 0.5, rate));
+    if (!beat) return null;
+    // The beat falls on the frame whose interval holds it.
+    const off = at - Math.floor(frameOfSong(song, song.grid.beats[beat.place]!, rate) + 1e-6);
+    const x = resultX(at + 0.5);
+    if (Math.abs(off) > NEAR || x < 0 || x > width - 30 || x - lastX < 74) return null;
+    lastX = x;
+    const ms = Math.round((off * 1000 * rate.den) / rate.num);
+    const text = off === 0 ? 'on the beat' : `${off > 0 ? '+' : '−'}${Math.abs(off)} f, ${Math.abs(ms)} ms`;
+    return (
+      <Box
+        key={`${name}${at}`}
+        component="button"
+        data-testid="landing"
+        title={`${name} is shown at result frame ${at}. Press to look`}
+        onPointerDown={(event) => event.stopPropagation()}
+        onClick={() => transport.seekResult(at)}
+        sx={{
+          position: 'absolute',
+          left: x - 5,
+          top: top - 1,
+          border: 0,
+          p: 0,
+          pl: '13px',
+          height: 15,
+          bgcolor: `${colors.ground}cc`,
+          color: off === 0 ? colors.good : colors.attention,
+          fontFamily: mono,
+          fontSize: 11,
+          whiteSpace: 'nowrap',
+          cursor: 'pointer',
+          '&::before': {
+            content: '""',
+            position: 'absolute',
+            left: 1,
+            top: 3,
+            border: '4px solid transparent',
+            borderTop: `7px solid currentColor`,
+            borderBottom: 0,
+          },
+        }}
+      >
+        {text}
+      </Box>
+    );
+  });
+}
