@@ -64,21 +64,47 @@ function changeAt(sounds: readonly Float64Array[], i: number): number {
   return sum;
 }
 
-/**
- * Which beat begins the bars of four: the one whose beats have the most weight in the low band against those
- * two later, a snare-like answer on the beats between them, and the most change of harmony.
- */
-export function firstBarOf(beats: readonly number[], curves: OnsetCurves): number {
-  const score = [0, 0, 0, 0];
+/** What speaks for each of four beats to begin the bars, each cue as its mean over the song. */
+export function barCues(
+  beats: readonly number[],
+  curves: OnsetCurves,
+): { low: number[]; answer: number[]; harmony: number[] } {
   const sounds = soundOf(beats, curves);
+  const cues = { low: [0, 0, 0, 0], answer: [0, 0, 0, 0], harmony: [0, 0, 0, 0] };
+  const share = 4 / Math.max(4, beats.length);
   beats.forEach((b, i) => {
     const place = b * curves.rateHz;
     const low = near(curves.low, place);
-    const mid = near(curves.mid, place);
-    score[i % 4]! += low + 6 * changeAt(sounds, i);
-    score[(i + 3) % 4]! += 0.7 * (mid - low);
-    score[(i + 1) % 4]! += 0.7 * (mid - low);
+    cues.low[i % 4]! += low * share;
+    // A snare is high and middle without the low: it stands on the second and fourth beat.
+    const snare = Math.max(0, near(curves.mid, place) - 0.8 * low);
+    cues.answer[(i + 3) % 4]! += snare * share;
+    cues.answer[(i + 1) % 4]! += snare * share;
+    cues.harmony[i % 4]! += changeAt(sounds, i) * share;
   });
+  return cues;
+}
+
+/** What the song's first struck beat is worth, in deviations of the other cues. */
+const FIRST_WEIGHT = 2.2;
+
+/** Values as deviations from their mean. */
+function deviations(values: readonly number[]): number[] {
+  const mean = values.reduce((a, b) => a + b, 0) / values.length;
+  const spread = Math.sqrt(values.reduce((a, v) => a + (v - mean) ** 2, 0) / values.length);
+  return values.map((v) => (spread > 0.02 * Math.abs(mean) ? (v - mean) / spread : 0));
+}
+
+/**
+ * Which beat begins the bars of four: the one with the most weight in the low band, a snare-like answer on the
+ * beats after it, the most change of harmony, and the first that is struck at all (music mostly begins with a
+ * bar).
+ */
+export function firstBarOf(beats: readonly number[], curves: OnsetCurves): number {
+  const { low, answer, harmony } = barCues(beats, curves);
+  const [l, a, h] = [deviations(low), deviations(answer), deviations(harmony)];
+  const struck = beats.findIndex((b) => near(curves.whole, b * curves.rateHz) > 1);
+  const score = l.map((v, i) => v + a[i]! + h[i]! + (i === struck % 4 ? FIRST_WEIGHT : 0));
   return score.reduce((best, s, i) => (s > score[best]! ? i : best), 0);
 }
 

@@ -1,0 +1,183 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { WORK, codedClip, probe, readNumbers } from './coded-clips';
+import { addBoomerang, enter, expect, render, setSpan, startWith, test } from './journey';
+import { clickTrack, readClicks } from './songs';
+import { openDemo } from './stage';
+
+const RATE = 30;
+/** 125 beats a minute, from 0.4 s on. */
+const BEATS = Array.from({ length: 40 }, (_, i) => 0.4 + i * 0.48);
+
+async function addSong(page: Page, path: string): Promise<void> {
+  await page.getByRole('link', { name: 'Beats' }).click();
+  await page.getByLabel('Choose a song').setInputFiles(path);
+  await expect(page.getByTestId('beats-count')).not.toHaveText(/^0 beats/, { timeout: 60_000 });
+}
+
+const tempo = (page: Page) => page.getByLabel('Tempo', { exact: true });
+const toWeave = async (page: Page) => {
+  await page.getByRole('link', { name: 'Weave' }).click();
+  await expect(page.getByRole('slider', { name: 'Song, first frame' })).toBeVisible();
+};
+
+/** The song's beats as the page has them, seconds. */
+async function gridOf(page: Page): Promise<number[]> {
+  await page.getByRole('link', { name: 'Beats' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save markers' }).click();
+  const path = join(WORK, 'markers.csv');
+  await (await download).saveAs(path);
+  const lines = (await readFile(path, 'utf8')).trim().split('\n').slice(1);
+  return lines.map((l) => Number(l.split(',')[0]));
+}
+
+test('the demo song is analysed: tempo, beats and accents, corrected by hand', async ({ page }) => {
+  await openDemo(page);
+  await addSong(page, join(import.meta.dirname, '..', 'demo', 'media', 'lamplighter.ogg'));
+  await expect(tempo(page)).toHaveValue(/^10[78]\.\d+$/);
+  const grid = await gridOf(page);
+  const near = (at: number) => Math.min(...grid.map((b) => Math.abs(b - at)));
+  for (let bar = 0; bar < 30; bar++) expect(near((bar * 4 * 60) / 108)).toBeLessThan(0.04);
+  await page.getByRole('button', { name: 'Double', exact: true }).click();
+  await expect(tempo(page)).toHaveValue(/^21[56]\.\d+$/);
+  await page.getByRole('button', { name: 'Half', exact: true }).click();
+  await enter(page, 'Tempo', '108');
+  await expect(tempo(page)).toHaveValue('108.00');
+  const count = () => page.getByTestId('beats-count').textContent();
+  const before = await count();
+  await page.getByRole('slider', { name: 'Bar 1, beat 2', exact: true }).focus();
+  await page.keyboard.press('Delete');
+  await expect.poll(count).not.toBe(before);
+  await page.keyboard.press('Control+z');
+  await expect.poll(count).toBe(before);
+});
+
+test('tapping along makes the grid; a bar is looped; the click can be heard', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
+  await page.getByRole('main').getByRole('button', { name: 'Play', exact: true }).click();
+  for (let i = 0; i < 8; i++) {
+    await page.waitForTimeout(300);
+    await page.keyboard.press('t');
+  }
+  await expect(page.getByText(/^8 taps: \d/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take them' }).click();
+  await expect.poll(async () => Number(await tempo(page).inputValue())).toBeGreaterThan(120);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => Math.round(Number(await tempo(page).inputValue()))).toBe(125);
+});
+
+test('Land puts the mark on the beat in the file, and follows when the song slides', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
+  expect(Math.round(Number(await tempo(page).inputValue()))).toBe(125);
+  const grid = await gridOf(page);
+  await toWeave(page);
+  await setSpan(page, 100, 190);
+  await page.getByRole('button', { name: /^Add Land\./ }).click();
+  await enter(page, 'Land: Source frame', '150');
+  await enter(page, 'Land: On beat', '3');
+  await enter(page, 'Land: Speed before', '150');
+  await enter(page, 'Land: Speed after', '50');
+  const beat = grid.filter((b) => b >= 0)[3]!;
+  const landed = async (name: string) => {
+    const numbers = await readNumbers(await render(page, 'mp4-h264', join(WORK, name)));
+    await toWeave(page);
+    return numbers.indexOf(150);
+  };
+  expect(await landed('land.mp4')).toBe(Math.floor(beat * RATE));
+  const slider = page.getByRole('slider', { name: 'Song, first frame' });
+  await slider.focus();
+  for (let i = 0; i < 7; i++) await page.keyboard.press('ArrowRight');
+  await expect(slider).toHaveAttribute('aria-valuenow', '7');
+  expect(await landed('land-slid.mp4')).toBe(Math.floor(beat * RATE) + 7);
+});
+
+test('Surge bursts on every second beat, and its length is typed in beats', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
+  const grid = await gridOf(page);
+  await toWeave(page);
+  await setSpan(page, 0, 260);
+  await page.getByRole('button', { name: /^Add Surge\./ }).click();
+  await page.getByLabel('Surge: Beats').selectOption('second');
+  await enter(page, 'Surge: Between beats', '50');
+  await enter(page, 'Surge: On the beat', '600');
+  await page.getByRole('button', { name: /^Add Fit\./ }).click();
+  await enter(page, 'Fit: To', '8 b');
+  await expect(page.getByLabel('Fit: To')).toHaveValue('8 beats');
+  await page.getByLabel('Fit: By').selectOption('trimming');
+  const numbers = await readNumbers(await render(page, 'mp4-h264', join(WORK, 'surge.mp4')));
+  expect(Math.abs(numbers.length - 8 * 0.48 * RATE)).toBeLessThanOrEqual(1);
+  const bursts = numbers.flatMap((n, i) =>
+    i > 0 && n - numbers[i - 1]! >= 4 && n - numbers[i - 1]! >= (numbers[i + 1] ?? n) - n ? [i] : [],
+  );
+  const first = bursts.filter((b, i) => i === 0 || b - bursts[i - 1]! > 8);
+  expect(first.length).toBeGreaterThanOrEqual(3);
+  for (const b of first) expect(Math.min(...grid.map((g) => Math.abs(g * RATE - b)))).toBeLessThan(2);
+  for (const [i, b] of first.slice(1).entries())
+    expect(Math.abs(b - first[i]! - 0.96 * RATE)).toBeLessThanOrEqual(2);
+});
+
+for (const format of ['mp4-h264', 'webm-vp9'] as const)
+  test(`sound and picture are together in the file, at start, middle and end: ${format}`, async ({
+    page,
+  }) => {
+    await startWith(page, await codedClip('bframes'));
+    await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
+    await toWeave(page);
+    await setSpan(page, 0, 240);
+    await page.getByRole('slider', { name: 'Song, first frame' }).focus();
+    await page.keyboard.press('Shift+ArrowLeft');
+    await page.getByRole('link', { name: 'Render' }).first().click();
+    await enter(page, 'Times it plays', '2');
+    const file = await render(
+      page,
+      format,
+      join(WORK, `sound.${format.slice(0, 4) === 'webm' ? 'webm' : 'mp4'}`),
+    );
+    expect((await readNumbers(file)).length).toBe(480);
+    const { clicks, lengthS } = await readClicks(file);
+    const once = BEATS.map((b) => b - 10 / RATE).filter((b) => b >= 0 && b < 8);
+    const wanted = [...once, ...once.map((b) => b + 8)];
+    expect(clicks.length).toBe(wanted.length);
+    // Well within a frame, everywhere.
+    for (const [i, at] of wanted.entries()) expect(Math.abs(clicks[i]! - at)).toBeLessThan(0.012);
+    expect(Math.abs(lengthS - 16)).toBeLessThan(0.06);
+    expect(Math.abs((await probe(file)).durationS - 16)).toBeLessThan(0.06);
+  });
+
+test('the preview’s picture stays with the sound, in a loop and after seeking', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
+  await toWeave(page);
+  await setSpan(page, 100, 160);
+  await addBoomerang(page, { trips: 1, back: '100', turn: 'twice' });
+  await page.locator('body').press('Shift+L');
+  await page.keyboard.press('Space');
+  const off = async () =>
+    Number(/off by (\d+) ms/.exec((await page.getByTestId('stats').textContent())!)?.[1] ?? NaN);
+  await page.waitForTimeout(9000);
+  expect(await off()).toBeLessThan(1000 / RATE);
+  await page.keyboard.press('k');
+  await page.keyboard.press('End');
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(4000);
+  expect(await off()).toBeLessThan(1000 / RATE);
+});
+
+test('a file that is no song gets its sentence; the clip’s own sound is offered', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await page.getByRole('link', { name: 'Beats' }).click();
+  await page
+    .getByLabel('Choose a song')
+    .setInputFiles({ name: 'notes.mp3', mimeType: 'audio/mpeg', buffer: Buffer.from('not a song at all') });
+  await expect(page.getByText(/notes\.mp3 .*(not a sound file|could not be decoded)/)).toBeVisible();
+  await page.getByRole('link', { name: 'Weave' }).click();
+  await page.getByRole('button', { name: 'Sound', exact: true }).click();
+  await expect(
+    page.getByRole('group', { name: 'Sound' }).getByLabel('Clips follow the picture'),
+  ).toBeVisible();
+});

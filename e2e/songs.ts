@@ -1,0 +1,62 @@
+/** A click track made for the journeys, and the reading of clicks from any file's sound. */
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdir, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { wavOf } from '@skipback/core/sound/wav';
+import { WORK } from './coded-clips';
+
+const RATE_HZ = 48_000;
+
+/** A WAV of short clicks at instants, over a quiet hum. */
+export async function clickTrack(name: string, clicks: readonly number[], lengthS: number): Promise<string> {
+  const left = Float32Array.from(
+    { length: lengthS * RATE_HZ },
+    (_, i) => 0.004 * Math.sin((2 * Math.PI * 220 * i) / RATE_HZ),
+  );
+  for (const at of clicks)
+    for (let i = 0; i < 1400; i++) {
+      const n = Math.round(at * RATE_HZ) + i;
+      if (n < left.length)
+        left[n]! += 0.7 * Math.exp(-i / 260) * Math.sin((2 * Math.PI * 1500 * i) / RATE_HZ + 0.6);
+    }
+  await mkdir(WORK, { recursive: true });
+  const path = join(WORK, name);
+  await writeFile(path, wavOf({ left, right: left, rateHz: RATE_HZ }));
+  return path;
+}
+
+/** The instants at which clicks begin in a file's sound, seconds, and how long the sound is. */
+export async function readClicks(path: string): Promise<{ clicks: number[]; lengthS: number }> {
+  const child = spawn(
+    'ffmpeg',
+    [
+      '-loglevel',
+      'error',
+      '-i',
+      path,
+      '-map',
+      '0:a:0',
+      '-ac',
+      '1',
+      '-ar',
+      String(RATE_HZ),
+      '-f',
+      'f32le',
+      '-',
+    ],
+    { stdio: ['ignore', 'pipe', 'inherit'] },
+  );
+  const parts: Buffer[] = [];
+  child.stdout.on('data', (part: Buffer) => parts.push(part));
+  await once(child, 'close');
+  const bytes = Buffer.concat(parts);
+  const samples = new Float32Array(
+    bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length - (bytes.length % 4)),
+  );
+  const clicks: number[] = [];
+  for (let i = 0; i < samples.length; i++)
+    if (Math.abs(samples[i]!) > 0.25 && i / RATE_HZ - (clicks[clicks.length - 1] ?? -1) > 0.12)
+      clicks.push(i / RATE_HZ);
+  return { clicks, lengthS: samples.length / RATE_HZ };
+}
