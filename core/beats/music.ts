@@ -61,10 +61,13 @@ export function beatFrames({ beats }: Music): number {
   return (beats[to]! - beats[from]!) / (to - from);
 }
 
-/** The frame at a beat number with fractions, 0 the first beat at or after frame 0; carried on past the ends. */
+/** A beat this much before frame 0 still counts as on it: pieces begin on whole frames, beats do not. */
+const ON_IT = 1 - 1e-6;
+
+/** The frame at a beat number with fractions, 0 the first beat on or after frame 0; carried on past the ends. */
 export function frameOfBeat(music: Music, number: number): number {
   const { beats } = music;
-  const first = beats.findIndex((b) => b >= -1e-6);
+  const first = beats.findIndex((b) => b >= -ON_IT);
   const place = (first < 0 ? beats.length : first) + number;
   const step = beatFrames(music);
   if (place < 0) return beats[0]! + place * step;
@@ -73,13 +76,16 @@ export function frameOfBeat(music: Music, number: number): number {
   return beats[i]! + (beats[i + 1]! - beats[i]!) * (place - i);
 }
 
-/** The frame `beats` beats after frame 0, wherever in a beat frame 0 lies: where a length in beats ends. */
+/**
+ * The frame `beats` beats after frame 0: where a length in beats ends. Begun on a beat (to the frame), it ends
+ * on one, so that pieces in a row stay on the grid; begun elsewhere, it ends at the same place of a beat.
+ */
 export function frameAfter(music: Music, beats: number): number {
   const next = frameOfBeat(music, 0);
   const before = frameOfBeat(music, -1);
+  if (next < 1) return frameOfBeat(music, beats);
   // The share of a beat from frame 0 to the next one.
-  const share = next <= 0 ? 0 : next / (next - before);
-  return frameOfBeat(music, beats - share);
+  return frameOfBeat(music, beats - next / (next - before));
 }
 
 /** Which beats something happens on. */

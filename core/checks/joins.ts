@@ -38,7 +38,15 @@ function measure(first: Segment, second: Segment, path: TimePath, table: FrameTa
   const reach = Math.max(Math.abs(stepOut), Math.abs(stepIn));
   const low = same && stepOut > 0 ? 0 : -reach;
   const high = same && stepOut < 0 ? 0 : reach;
-  const over = advance > high + SLACK ? advance - high : advance < low - SLACK ? advance - low : 0;
+  // Where the path goes on from where it stood, nothing is left out, however fast it runs.
+  const goesOn = Math.abs(second.from - first.to) < 1e-6;
+  const over = goesOn
+    ? 0
+    : advance > high + SLACK
+      ? advance - high
+      : advance < low - SLACK
+        ? advance - low
+        : 0;
   const moving = Math.min(Math.abs(stepOut), Math.abs(stepIn));
   const doubles = before === after && moving > 1 - SLACK;
   const meant = second.cutBefore === true;

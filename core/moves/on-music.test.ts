@@ -40,11 +40,14 @@ describe('beats as frames', () => {
     expect(frameOfBeat(music, 1.5)).toBeCloseTo(30, 9);
     expect(frameOfBeat(music, 60)).toBeCloseTo(1005, 6);
     expect(frameOfBeat(musicFrom(music, 10), 0)).toBeCloseTo(35 / 3, 9);
+    expect(frameOfBeat(musicFrom(music, 5 + 1 / 3), 0)).toBeCloseTo(-1 / 3, 9);
   });
 
   it('a length ends at the same place of a beat as it began', () => {
     expect(frameAfter(music, 4)).toBeCloseTo(200 / 3, 6);
     expect(frameAfter(musicFrom(music, 5), 4)).toBeCloseTo(200 / 3, 6);
+    // A third of a frame off the beat, it ends on the beat and not a third off.
+    expect(frameAfter(musicFrom(music, 5 + 1 / 3), 4)).toBeCloseTo(199 / 3, 6);
   });
 
   it.each([

@@ -61,17 +61,17 @@ export function MoveCards({ piece }: { readonly piece: CompiledPiece | undefined
             alignItems: 'flex-start',
             gap: 0,
             px: 0.75,
-            py: 0.4,
+            py: 0.2,
             borderRadius: 2,
             bgcolor: colors.panel,
             fontSize: 12.5,
-            lineHeight: 1.3,
+            lineHeight: 1.25,
             fontWeight: 500,
             '&:hover': { bgcolor: colors.raised },
             '&.Mui-disabled': { opacity: 0.45 },
           }}
         >
-          <MoveShape shape={move.shape} width={56} height={18} />
+          <MoveShape shape={move.shape} width={56} height={15} />
           {move.name}
         </ButtonBase>
       ))}

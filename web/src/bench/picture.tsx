@@ -3,6 +3,7 @@ import { useEffect, useRef } from 'react';
 import { usePlayback } from '../state/playback';
 import { transport } from '../state/transport';
 import { useSize } from '../weave/use-size';
+import { Stats } from './stats';
 
 interface Props {
   readonly size: { readonly width: number; readonly height: number };
@@ -54,6 +55,7 @@ export function Picture({ size, describe }: Props) {
           borderRadius: '3px',
         }}
       />
+      <Stats />
       {audition !== null && (
         <Box
           role="status"

@@ -47,7 +47,6 @@ export function Readouts({ project, compiled, clips }: Props) {
       <SoundMenu project={project} />
       <Playhead ribbons={ribbons} rate={rate} totalFrames={totalFrames} />
       <Box sx={{ flex: 1 }} />
-      <Stats />
       {totalFrames > 0 && <Checks compiled={compiled} clips={clips} />}
       <Box sx={{ fontFamily: mono, fontSize: 14 }} data-testid="length">
         <Box component="span" sx={{ fontWeight: 600 }}>
@@ -121,17 +120,5 @@ function Playhead({
         )}
       </Box>
     </>
-  );
-}
-
-function Stats() {
-  const { stats, showStats } = usePlayback();
-  if (!showStats || !stats) return null;
-  return (
-    <Box sx={{ fontFamily: mono, fontSize: 12, color: colors.quiet }} data-testid="stats">
-      {transport.worstSoundMs > 0 && `sound off by ${transport.worstSoundMs.toFixed(0)} ms at most, `}
-      {stats.late} late of {stats.shown + stats.late}, {stats.decoded} decoded,{' '}
-      {Math.round(stats.heldBytes / 2 ** 20)} of {Math.round(stats.budgetBytes / 2 ** 20)} MB held
-    </Box>
   );
 }

@@ -15,7 +15,9 @@ interface Playing {
 /** Time ahead at which a sound is set going, seconds. */
 const AHEAD_S = 0.03;
 /** How often the picture's clock is held against the sound's, milliseconds. */
-const CHECK_MS = 400;
+const CHECK_MS = 250;
+/** Time after which what is measured counts: until then decoders and caches warm up, milliseconds. */
+const WARM_MS = 2000;
 /** Differences below this are noise of the measurement, milliseconds. */
 const NOISE_MS = 2;
 
@@ -33,9 +35,10 @@ export class Sounding {
   private shiftedMs = 0;
   /** How far it had been moved when the sound began. */
   private shiftedBefore = 0;
+  private readings: number[] = [];
   private timer: ReturnType<typeof setInterval> | undefined;
   private muted = false;
-  /** Greatest difference between picture and sound since playing began, milliseconds, after the first second. */
+  /** Greatest difference between picture and sound since playing began, milliseconds, once it runs warm. */
   worstMs = 0;
 
   constructor(private readonly tell: { shiftClock(byMs: number): void }) {}
@@ -112,13 +115,14 @@ export class Sounding {
     this.begunAt = context.currentTime + AHEAD_S;
     this.begunMs = this.heardAtMs(this.begunAt);
     this.shiftedBefore = this.shiftedMs;
+    this.readings = [];
     const offsetS = this.pictureAt(this.begunMs + this.shiftedMs);
     if (!loops && offsetS >= end / rateHz) return;
     source.start(this.begunAt, offsetS);
     if (!loops) source.stop(this.begunAt + (end / rateHz - offsetS) / pace);
     this.source = source;
     const since = performance.now();
-    this.timer = setInterval(() => this.check(performance.now() - since > 1000), CHECK_MS);
+    this.timer = setInterval(() => this.check(performance.now() - since > WARM_MS), CHECK_MS);
   }
 
   /** When what is played at a context time is heard, milliseconds since 1970. */
@@ -150,10 +154,14 @@ export class Sounding {
     const pictureMs =
       performance.timeOrigin + performance.now() - this.begunMs + this.shiftedMs - this.shiftedBefore;
     const off = soundMs - pictureMs;
-    if (counts) this.worstMs = Math.max(this.worstMs, Math.abs(off));
-    if (Math.abs(off) < NOISE_MS) return;
-    // Half of it at a time: the timestamps themselves are unsteady.
-    this.shiftedMs += off / 2;
-    this.tell.shiftClock(off / 2);
+    // A single reading may be wrong when the machine is busy: the middle one of three is believed.
+    this.readings = [...this.readings.slice(-2), off];
+    if (this.readings.length < 3) return;
+    const steady = this.readings.toSorted((a, b) => a - b)[1]!;
+    if (counts) this.worstMs = Math.max(this.worstMs, Math.abs(steady));
+    if (Math.abs(steady) < NOISE_MS) return;
+    this.shiftedMs += steady;
+    this.readings = this.readings.map((r) => r - steady);
+    this.tell.shiftClock(steady);
   }
 }

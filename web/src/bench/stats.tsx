@@ -1,0 +1,30 @@
+import { Box } from '@mui/material';
+import { usePlayback } from '../state/playback';
+import { transport } from '../state/transport';
+import { colors, mono } from '../theme';
+
+/** Late frames, decoding and memory, over the picture when asked for. */
+export function Stats() {
+  const { stats, showStats } = usePlayback();
+  if (!showStats || !stats) return null;
+  return (
+    <Box
+      sx={{
+        position: 'absolute',
+        top: 8,
+        px: 1.25,
+        py: 0.4,
+        borderRadius: 2,
+        bgcolor: 'rgba(18,18,18,0.86)',
+        fontFamily: mono,
+        fontSize: 12,
+        color: colors.quiet,
+      }}
+      data-testid="stats"
+    >
+      {transport.worstSoundMs > 0 && `sound off by ${transport.worstSoundMs.toFixed(0)} ms at most, `}
+      {stats.late} late of {stats.shown + stats.late}, {stats.decoded} decoded,{' '}
+      {Math.round(stats.heldBytes / 2 ** 20)} of {Math.round(stats.budgetBytes / 2 ** 20)} MB held
+    </Box>
+  );
+}
