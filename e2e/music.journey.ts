@@ -181,3 +181,39 @@ test('a file that is no song gets its sentence; the clip’s own sound is offere
     page.getByRole('group', { name: 'Sound' }).getByLabel('Clips follow the picture'),
   ).toBeVisible();
 });
+
+test('played by hand, the gesture becomes a curve at the playhead, tidied to the beat', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
+  await toWeave(page);
+  await setSpan(page, 100, 190);
+  await page.keyboard.press('s');
+  await page.keyboard.press('Home');
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('g');
+  const wheel = (await page.getByRole('slider', { name: /^Wheel/ }).boundingBox())!;
+  const x = wheel.x + wheel.width / 2;
+  const y = wheel.y + wheel.height / 2;
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await expect(page.getByText('Recording: let go to keep it')).toBeVisible();
+  for (const way of [1, -1, 1])
+    for (let i = 0; i < 12; i++) {
+      await page.mouse.move(x + (way === 1 ? i : 12 - i) * 12, y);
+      await page.waitForTimeout(30);
+    }
+  await page.mouse.up();
+  await expect(page.getByText(/frames by hand, \d+ points/)).toBeVisible();
+  const typed = await page.getByLabel('Curve: Points').inputValue();
+  const points = typed.split(', ').map((p) => p.split(': ').map(Number) as [number, number]);
+  // Before the playhead nothing changed; after the gesture the rest follows, pushed on.
+  expect(points[0]).toEqual([0, 0]);
+  expect(points.some(([at, source]) => at === 30 && Math.abs(source - 30) < 1)).toBe(true);
+  expect(points[points.length - 1]![0]).toBeGreaterThan(100);
+  const turns = points.filter(
+    ([, s], i) => i > 0 && points[i + 1] && (s - points[i - 1]![1]) * (points[i + 1]![1] - s) < 0,
+  );
+  expect(turns.length).toBeGreaterThanOrEqual(2);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByLabel('Curve: Points')).toHaveCount(0);
+});

@@ -141,17 +141,35 @@ describe('Land', () => {
     [240, 30, 250, 0],
     [100, 25, 200, 5],
   ])('at %d %% before and %d %% after, frame %d falls exactly on beat %d', (before, after, mark, beat) => {
-    const { path } = land.apply(span(200, 400), { mark, beat, before, after }, context);
+    const { path } = land.apply(span(200, 400), { ...land.defaults, mark, beat, before, after }, context);
     const lands = Math.floor(frameOfBeat(music, beat));
     expect(sampleFrames(path, table)[lands]).toBe(mark);
     expect(sampleFrames(path, table)[lands - 1]).toBeLessThanOrEqual(mark);
     expect(staysInside(path, table)).toBe(true);
   });
 
+  it('lines up two frames on two beats, and says the speed between', () => {
+    const values = {
+      ...land.defaults,
+      marks: 'two' as const,
+      mark: 250,
+      beat: 1,
+      mark2: 300,
+      beat2: 4,
+      after: 200,
+    };
+    const { path, notices } = land.apply(span(200, 400), values, context);
+    const shown = sampleFrames(path, table);
+    expect(shown[Math.floor(frameOfBeat(music, 1))]).toBe(250);
+    expect(shown[Math.floor(frameOfBeat(music, 4))]).toBe(300);
+    expect(notices[0]!.text).toBe('Between them it runs at 50 %.');
+    expect(land.apply(span(200, 400), { ...values, beat2: 1 }, context).notices[0]!.code).toBe('same-beat');
+  });
+
   it('says by how much the run-up is short, and what would fit', () => {
     const { path, notices } = land.apply(
       span(0, 100),
-      { mark: 20, beat: 3, before: 100, after: 100 },
+      { ...land.defaults, mark: 20, beat: 3, before: 100, after: 100 },
       context,
     );
     expect(sampleFrames(path, table)[55]).toBe(20);

@@ -1,6 +1,6 @@
 import { Box, Button, IconButton, Tooltip } from '@mui/material';
 import type { Project } from '@skipback/core/project/schema';
-import { CircleQuestionMark, FolderPlus, History, Redo2, Undo2 } from 'lucide-react';
+import { CircleQuestionMark, Disc3, FolderPlus, History, Redo2, Undo2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
@@ -20,6 +20,7 @@ import { colors } from '../theme';
 import { Weave } from '../weave/weave';
 import { Chain } from './chain';
 import { ClipCards } from './clip-cards';
+import { HandPlay } from './hand-play';
 import { MoveCards } from './move-cards';
 import { Picture } from './picture';
 import { Readouts } from './readouts';
@@ -37,6 +38,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
   const [chosenClip, setChosenClip] = useState<string>();
   const [help, setHelp] = useState(false);
   const [variations, setVariations] = useState(false);
+  const [hand, setHand] = useState(false);
   const [history, setHistory] = useState<HTMLElement | null>(null);
   const saveFile = useSaveFile(project);
   const pieceId = project.pieces.find((p) => p.id === chosenPiece)?.id ?? project.pieces[0]?.id ?? null;
@@ -73,6 +75,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
     openHelp: () => setHelp(true),
     openVariations: () => variesPossible && setVariations(true),
     openHistory: () => setHistory(historyButton.current),
+    toggleHand: () => setHand((on) => !on && piece !== undefined),
   });
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
@@ -99,6 +102,18 @@ export function BenchPage({ project }: { readonly project: Project }) {
           <span>
             <IconButton aria-label="Redo" disabled={!canRedo} onClick={redo}>
               <Redo2 size={18} />
+            </IconButton>
+          </span>
+        </Tooltip>
+        <Tooltip title="Play by hand (G)">
+          <span>
+            <IconButton
+              aria-label="Play by hand"
+              aria-pressed={hand}
+              disabled={!piece}
+              onClick={() => setHand(!hand)}
+            >
+              <Disc3 size={18} />
             </IconButton>
           </span>
         </Tooltip>
@@ -151,11 +166,27 @@ export function BenchPage({ project }: { readonly project: Project }) {
               <ClipCards clips={clips} clipId={clip?.clip.id} onChoose={setChosenClip} />
             </Box>
           </Box>
-          <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column', gap: 0.5 }}>
+          <Box
+            sx={{
+              flex: 1,
+              minWidth: 0,
+              display: 'flex',
+              flexDirection: 'column',
+              gap: 0.5,
+              position: 'relative',
+            }}
+          >
             {project.clips.length === 0 ? (
               <Empty onChoose={open} />
             ) : (
               <Picture size={project.size} describe="The picture" />
+            )}
+            {hand && piece && (
+              <HandPlay
+                piece={piece}
+                pieceStart={compiled.pieces.find((p) => p.compiled === piece)?.startFrame ?? 0}
+                onClose={() => setHand(false)}
+              />
             )}
             {trouble && <NoticeLine notice={{ code: 'picture', level: 'error', text: trouble }} />}
           </Box>

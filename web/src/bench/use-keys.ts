@@ -24,6 +24,7 @@ interface Situation {
   readonly openHelp: () => void;
   readonly openVariations: () => void;
   readonly openHistory: () => void;
+  readonly toggleHand: () => void;
 }
 
 /** The clip frame under the eye: the one scrubbed, or the one the result shows. */
@@ -177,6 +178,7 @@ export function useBenchKeys(now: Situation): void {
   useHotkeys(KEYS.spanOut.keys, () => setEdge('out'), options);
   useHotkeys(KEYS.mark.keys, mark, options);
   useHotkeys(KEYS.hold.keys, hold, options);
+  useHotkeys(KEYS.hand.keys, now.toggleHand, options);
   useHotkeys(KEYS.still.keys, () => void still(), options);
   useHotkeys(KEYS.swap.keys, swap, options);
   useHotkeys(

@@ -13,6 +13,7 @@ export const KEYS = {
   spanIn: { keys: 'i', shows: 'I', words: 'The span begins at the frame shown' },
   spanOut: { keys: 'o', shows: 'O', words: 'The span ends after the frame shown' },
   mark: { keys: 'm', shows: 'M', words: 'Mark the frame shown' },
+  hand: { keys: 'g', shows: 'G', words: 'Play by hand: the picture like a record' },
   hold: { keys: 'h', shows: 'H', words: 'Hold the frame shown' },
   still: { keys: 'p', shows: 'P', words: 'Save the frame shown as a PNG' },
   swap: { keys: 's', shows: 'S', words: 'Look at the source, or at the result' },

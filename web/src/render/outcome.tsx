@@ -18,6 +18,9 @@ export function Outcome({ state }: { readonly state: Ended }) {
   const rows: [string, string][] = [
     ['Frames', `${proof.frames}`],
     ['Length', `${proof.durationS.toFixed(3)} s`],
+    ...(proof.soundCodec
+      ? ([['Sound', `${proof.soundCodec}, ${proof.soundDurationS.toFixed(3)} s`]] as [string, string][])
+      : []),
     ['Size on disk', `${(proof.bytes / 1e6).toFixed(2)} MB`],
     ['Source frames read', `${counts.decoded} for ${counts.distinct} different ones`],
     ['Speed', `${(proof.frames / (counts.elapsedMs / 1000)).toFixed(1)} frames/s`],

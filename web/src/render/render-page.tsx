@@ -26,6 +26,7 @@ import { CutLists } from './cut-lists';
 import { Outcome } from './outcome';
 import { ProjectFormat } from './project-format';
 import { Row } from './row';
+import { SaveMix } from './save-mix';
 import { type RenderState, useRender } from './use-render';
 
 const QUALITY_WORDS = [
@@ -174,6 +175,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
             <Progress state={state} />
           </Box>
           <Box sx={{ mt: 4, maxWidth: 560 }}>
+            {isHeard(project) && <SaveMix project={project} compiled={compiled} clips={clips} />}
             <CutLists project={project} compiled={compiled} />
           </Box>
         </Box>

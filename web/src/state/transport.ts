@@ -226,7 +226,19 @@ class Transport {
     this.client?.send({ kind: 'still-result', position });
   }
 
-  seekSource(clipId: string, frame: number): void {
+  /** The song runs from a result frame on, without the picture: the hand moves that. */
+  soundAlone(position: number): void {
+    const { pace } = usePlayback.getState();
+    const playing = { first: 0, end: this.total, loops: false, pace, rateHz: this.rateHz };
+    this.sounding.follow({ ...playing, atMs: performance.timeOrigin + performance.now(), position });
+  }
+
+  stopSound(): void {
+    this.sounding.stop();
+  }
+
+  /** Looks at a frame of a clip; `keepsSound` while a hand plays it. */
+  seekSource(clipId: string, frame: number, keepsSound = false): void {
     const clipPlace = this.clips.findIndex((c) => c.clip.id === clipId);
     if (clipPlace < 0) return;
     const now = usePlayback.getState();
@@ -234,7 +246,7 @@ class Transport {
     if (same && this.sourcePlace === clipPlace && now.peek === null && now.audition === null) return;
     this.sourcePlace = clipPlace;
     this.leaveAudition();
-    this.sounding.stop();
+    if (!keepsSound) this.sounding.stop();
     setPlayback({ step: 0, showing: 'source', sourceFrame: frame, peek: null });
     this.client?.send({ kind: 'still-source', clipPlace, frame });
   }
