@@ -17,13 +17,15 @@ async function fetchProject(name: string): Promise<Project> {
   return read.project;
 }
 
+/** The demo's projects, each with a picture for the shelf and its length. */
+const IndexSchema = z
+  .array(z.object({ project: z.string(), poster: z.string(), frames: z.int().min(0) }))
+  .min(1);
+
 /** Fetches the demo projects and their clips from the server, puts them on the shelf, gives the first one's id. */
 export async function openDemo(told: (sentence: string) => void): Promise<string> {
-  const names = z
-    .array(z.string())
-    .min(1)
-    .parse(await fetchJson('/demo/projects/index.json'));
-  const projects = await Promise.all(names.map(fetchProject));
+  const entries = IndexSchema.parse(await fetchJson('/demo/projects/index.json'));
+  const projects = await Promise.all(entries.map((e) => fetchProject(e.project)));
   const files = new Map(projects.flatMap((p) => p.clips.map((c) => [c.mediaId, c.name] as const)));
   const ids = new Map<string, string>();
   for (const [mediaId, name] of files) {
@@ -39,13 +41,17 @@ export async function openDemo(told: (sentence: string) => void): Promise<string
     const blob = await (await fetch(`/demo/media/${mediaId}`)).blob();
     ids.set(mediaId, (await storeSong(new File([blob], name, { type: 'audio/ogg' }))).id);
   }
-  const shelved = projects.toReversed().map((project) => ({
+  const shelved = projects.map((project) => ({
     ...project,
     id: freshId(),
     createdAt: Date.now(),
     clips: project.clips.map((c) => ({ ...c, mediaId: ids.get(c.mediaId)! })),
     song: project.song && { ...project.song, mediaId: ids.get(project.song.mediaId)! },
   }));
-  for (const project of shelved) await shelve(project);
-  return shelved[shelved.length - 1]!.id;
+  // The first is put there last: the shelf shows the newest first.
+  for (const [i, project] of [...shelved.entries()].reverse()) {
+    const poster = await (await fetch(`/demo/projects/${entries[i]!.poster}`)).blob();
+    await shelve(project, { poster, lengthFrames: entries[i]!.frames });
+  }
+  return shelved[0]!.id;
 }

@@ -69,14 +69,16 @@ export async function readProjectFile(file: Blob): Promise<string> {
 }
 
 /** Puts a project on the shelf; gives its id. */
-export async function shelve(project: Project): Promise<string> {
+export async function shelve(
+  project: Project,
+  shown: { readonly poster: Blob | null; readonly lengthFrames: number } = { poster: null, lengthFrames: 0 },
+): Promise<string> {
   await database.projects.put({
     id: project.id,
     name: project.name,
     savedAt: Date.now(),
     document: project,
-    poster: null,
-    lengthFrames: 0,
+    ...shown,
   });
   return project.id;
 }

@@ -18,15 +18,17 @@ export function traceThread(
 
 /** Ribbons narrower than this, in pixels of the result strip, are drawn without threads of their own. */
 const PLAIN_BELOW = 9;
-/** More ribbons than this are drawn some at a time as one band: single ones would be narrower than a pixel. */
-const MOST_RIBBONS = 24;
+/** From so many ribbons on, some at a time are drawn as one band: single ones are hardly wider than a pixel. */
+const DENSE_FROM = 240;
+/** Bands that they are drawn as, about. */
+const BANDS = 24;
 
 /** Ribbons from the stretch of source each segment reads to the stretch of result it fills. */
 export function drawThreads(c: CanvasRenderingContext2D, scene: WeaveScene): void {
   const { layout, resultX, hovered, selected } = scene;
   const seen = visibleRibbons(scene.ribbons, resultX.invert(0), resultX.invert(layout.width));
   const mine = seen.filter((r) => r.clipId === scene.clipId);
-  const bands = mine.length > MOST_RIBBONS ? grouped(mine) : mine;
+  const bands = mine.length > DENSE_FROM ? grouped(mine) : mine;
   const fill = Math.min(0.26, 0.09 + 1 / (4 + 2 * bands.length));
   c.save();
   c.beginPath();
@@ -44,9 +46,9 @@ type Band = Pick<
   'pieceId' | 'kind' | 'speed' | 'sourceFrom' | 'sourceTo' | 'resultFrom' | 'resultTo'
 > & { readonly sourceAtResult?: Ribbon['sourceAtResult'] };
 
-/** Neighbouring ribbons of a piece as one band each, `MOST_RIBBONS` of them at the most and a few. */
+/** Neighbouring ribbons of a piece as one band each, about `BANDS` of them. */
 function grouped(ribbons: readonly Ribbon[]): Band[] {
-  const size = Math.ceil(ribbons.length / MOST_RIBBONS);
+  const size = Math.ceil(ribbons.length / BANDS);
   const bands: Band[] = [];
   for (let i = 0; i < ribbons.length;) {
     const first = ribbons[i]!;
