@@ -27,11 +27,11 @@ const REFUSED: readonly { words: string; path: () => Promise<string>; says: RegE
   {
     words: 'sound only',
     path: async () => {
-      const path = join(WORK, 'only-sound.m4a');
+      const path = join(WORK, 'only-sound.mp4');
       await run('ffmpeg', ['-y', '-f', 'lavfi', '-i', 'sine=440:duration=1', '-c:a', 'aac', path]);
       return path;
     },
-    says: /only-sound\.m4a has sound but no picture/,
+    says: /only-sound\.mp4 has sound but no picture/,
   },
   {
     words: 'cut off before its table',
@@ -70,6 +70,15 @@ for (const { words, path, says } of REFUSED)
     await page.getByRole('button', { name: /^Dismiss/ }).click();
     await expect(page.getByRole('alert')).toHaveCount(0);
   });
+
+test('a sound file dropped among the clips becomes the song', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  const path = join(WORK, 'tune.m4a');
+  await run('ffmpeg', ['-y', '-f', 'lavfi', '-i', 'sine=440:duration=3', '-c:a', 'aac', path]);
+  await page.getByLabel('Choose videos', { exact: true }).setInputFiles(path);
+  await expect(page.getByRole('slider', { name: 'Song, first frame' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('alert')).toHaveCount(0);
+});
 
 test('noise in the middle: used, and the card says which frames are damaged', async ({ page }) => {
   await startWith(page, await noisy());

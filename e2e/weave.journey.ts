@@ -221,7 +221,7 @@ test('the step grid: painted by pointer and keys, changed as a whole, exact in t
   await page.keyboard.press('4');
   await page.getByRole('button', { name: 'Add a Pattern' }).click();
   await enter(page, 'Grid: Steps', '3');
-  await enter(page, 'Grid: Frames each', '10');
+  await enter(page, 'Grid: Each step', '10');
   const cell = (step: number, row: number) =>
     page.getByRole('gridcell', { name: new RegExp(`^Step ${step}, row ${row}:`) });
   // Forward over the first two columns in one stroke; back by key; from the mark (row 5) on the third.

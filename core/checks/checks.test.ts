@@ -61,6 +61,28 @@ describe('more repairs', () => {
     expect(loopVerdict(compile(mended)).skips).toEqual([]);
   });
 
+  it('what is repeated and skips goes there and back', () => {
+    const project = withChain({
+      id: 'f',
+      move: 'fit',
+      on: true,
+      values: { length: 150, by: 'repeats' },
+    });
+    expect(loopVerdict(compile(project)).skips).toHaveLength(2);
+    const repair = repairsFor(compile(project)).find((r) => r.mends === 'skip')!;
+    expect(repair.words).toBe('Repeat there and back');
+    const mended = repair.apply(project, () => 'new');
+    expect(mended.pieces[0]!.chain.map((s) => s.move)).toEqual(['boomerang', 'fit']);
+    expect(loopVerdict(compile(mended)).skips).toEqual([]);
+  });
+
+  it('a loop over several pieces may end on a cut', () => {
+    const project = withChain();
+    const two = { ...project, pieces: [project.pieces[0]!, { ...project.pieces[0]!, id: 'b' }] };
+    expect(loopVerdict(compile(two))).toMatchObject({ closes: false, cut: true });
+    expect(repairsFor(compile(two))).toEqual([]);
+  });
+
   it('a coast that runs out starts slower', () => {
     const project = withChain({ id: 'c', move: 'coast', on: true, values: { from: 900, to: 2, over: 60 } });
     const mended = repairsFor(compile(project))

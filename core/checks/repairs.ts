@@ -1,5 +1,5 @@
 import { startThatFits } from '../moves/coast';
-import { addStep, setStepValue } from '../project/actions';
+import { addStep, setStepValue, shiftStep } from '../project/actions';
 import type { CompiledProject } from '../project/compile';
 import type { Project } from '../project/schema';
 import { loopVerdict } from './result';
@@ -15,7 +15,7 @@ export interface Repair {
 /**
  * Repairs on offer for a result: an open loop is closed by letting the last boomerang end home, or by
  * adding one that does; doubled turn frames go by turning once; a boomerang in the middle of something
- * leaves forward; a coast that runs out starts slower.
+ * leaves forward; what is repeated and skips goes there and back; a coast that runs out starts slower.
  */
 export function repairsFor(compiled: CompiledProject): Repair[] {
   const verdict = loopVerdict(compiled);
@@ -63,6 +63,21 @@ export function repairsFor(compiled: CompiledProject): Repair[] {
       mends: 'skip',
       words: 'Leave forward',
       apply: (p) => staysBack.reduce((q, t) => setStepValue(q, t.piece.id, t.step.id, 'ends', 'away'), p),
+    });
+  const repeated = compiled.pieces.flatMap(({ compiled: { piece, joins } }) => {
+    const step = piece.chain.find((s) => s.on && s.move === 'fit' && s.values['by'] === 'repeats');
+    return step && joins.some((j) => j.skips) ? [{ piece, step }] : [];
+  });
+  if (repeated.length > 0 && staysBack.length === 0)
+    repairs.push({
+      mends: 'skip',
+      words: 'Repeat there and back',
+      apply: (p, newId) =>
+        repeated.reduce((q, { piece, step }) => {
+          const id = newId();
+          const added = addStep(q, piece.id, { id, move: 'boomerang', values: { trips: 1 } });
+          return shiftStep(added, piece.id, id, piece.chain.indexOf(step) - piece.chain.length);
+        }, p),
     });
   for (const { compiled: piece } of compiled.pieces)
     for (const [i, applied] of piece.steps.entries()) {

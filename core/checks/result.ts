@@ -7,6 +7,8 @@ export interface LoopVerdict {
   readonly end: Join | undefined;
   /** Whether the last frame leads to the first as any other leads to its next. */
   readonly closes: boolean;
+  /** Whether it ends on a cut from one piece to another, which is nothing to mend. */
+  readonly cut: boolean;
   /** Where the picture skips inside a piece. Where two pieces meet is a cut, not a skip. */
   readonly skips: readonly number[];
   /** Where a turn shows its frame twice. */
@@ -28,6 +30,7 @@ export function loopVerdict(project: CompiledProject): LoopVerdict {
   return {
     end,
     closes: end !== undefined && !end.skips,
+    cut: project.pieces.length > 1 && (end === undefined || end.skips),
     skips: joins.filter((j) => j.skips).map((j) => j.atFrame),
     doubled: end?.doubles ? [...doubled, 0] : doubled,
   };

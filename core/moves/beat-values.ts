@@ -33,6 +33,10 @@ export function resolveBeats(
   return out;
 }
 
+/** The values that are given in beats, by their keys. */
+export const beatsIn = (values: Record<string, unknown>): Record<string, number> =>
+  Object.fromEntries(Object.entries(values).flatMap(([key, v]) => (isInBeats(v) ? [[key, v.beats]] : [])));
+
 /** Values with those given in beats as some frames that are allowed: for checking the rest of them. */
 export function withoutBeatValues(move: AnyMove, values: Record<string, unknown>): Record<string, unknown> {
   const out = { ...values };

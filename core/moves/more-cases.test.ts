@@ -231,7 +231,11 @@ describe('stutter, step, bounce, pattern, fit', () => {
       { slice: 1, way: 'off' },
       { slice: 1, way: 'forward' },
     ] as const;
-    const { path } = pattern.apply(span(100, 140), { slices: 4, length: 10, steps: [...steps] }, context);
+    const { path } = pattern.apply(
+      span(100, 140),
+      { slices: 4, length: 10, swing: 0, steps: [...steps] },
+      context,
+    );
     const ten = (n: number) => Array.from({ length: 10 }, () => n);
     expect(frames(path)).toEqual([
       ...up(110, 119),

@@ -10,6 +10,8 @@ export interface MoveContext {
   readonly table: FrameTable;
   /** The song's beats and accents, counted from the first frame of what comes in; absent without a song. */
   readonly music?: Music | undefined;
+  /** Values that were given in beats, by their keys, for moves that follow the beats more finely than one length. */
+  readonly inBeats?: Readonly<Record<string, number>> | undefined;
 }
 
 export interface MoveResult {

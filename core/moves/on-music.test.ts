@@ -225,3 +225,16 @@ it('when the song slides, pieces that listen follow it, each from its own place'
   // Slid by seven frames, its first beat is the one at 2 s, now at frame 67; beat 1 stays the one at 2.5 s.
   expect(shownOn(slideSong(project, 7), 2.5)).toBe(250);
 });
+
+it('a Pattern of half beats stays on the beats, and swings when asked', () => {
+  const steps = Array.from({ length: 16 }, (_, i) => ({ slice: 1 + (i % 4), way: 'forward' as const }));
+  const played = (swing: number) =>
+    applyChain(
+      span(0, 200),
+      [{ id: 'p', move: 'pattern', on: true, values: { slices: 4, length: { beats: 0.5 }, swing, steps } }],
+      { table, music: musicFrom(music, 5) },
+    ).path.segments.map((s) => s.frames);
+  const ends = played(0).reduce<number[]>((all, n) => [...all, (all[all.length - 1] ?? 0) + n], []);
+  expect(ends.filter((_, i) => i % 2 === 1)).toEqual([17, 33, 50, 67, 83, 100, 117, 133]);
+  expect(played(50).slice(0, 4)).toEqual([13, 4, 12, 4]);
+});

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { type Music, frameAfter } from '../beats/music';
 import {
   type TimePath,
   cutToPath,
@@ -35,6 +36,7 @@ const cell = z.object({
 const schema = z.object({
   slices: z.int().min(1).max(MOST_SLICES),
   length: z.int().min(1).max(1000),
+  swing: z.number().min(0).max(75).default(0),
   steps: z.array(cell).min(1).max(MOST_STEPS),
 });
 export type PatternValues = z.infer<typeof schema>;
@@ -67,6 +69,7 @@ export const pattern: Move<PatternValues> = {
   defaults: {
     slices: 4,
     length: 8,
+    swing: 0,
     steps: readSteps('1> 2> 2< 2> 3> 3< 4> 4=')!,
   },
   shape: [0, 0.25, 0.5, 0.25, 0.5, 0.75, 0.5, 0.75, 1, 1],
@@ -86,6 +89,14 @@ export const pattern: Move<PatternValues> = {
       help: 'A slice is stretched to it.',
       min: 1,
       max: 1000,
+    },
+    {
+      key: 'swing',
+      kind: 'percent',
+      label: 'Swing',
+      help: 'How much of a step every second one begins later.',
+      min: 0,
+      max: 75,
     },
     {
       key: 'steps',
@@ -113,12 +124,14 @@ export const pattern: Move<PatternValues> = {
         : s,
     ),
   }),
-  apply(path, { slices, length, steps }, { table }) {
+  apply(path, { slices, length: even, swing, steps }, { table, music, inBeats }) {
     const total = pathFrames(path);
     const { rate } = path;
     const parts: TimePath[] = [];
     let lastInstant = instantAt(path, 0.5);
-    for (const { slice, way, from: mark } of steps) {
+    const begins = beginnings(steps.length, even, swing, music, inBeats?.['length']);
+    for (const [i, { slice, way, from: mark }] of steps.entries()) {
+      const length = begins[i + 1]! - begins[i]!;
       const place = Math.min(slice, slices) - 1;
       const from = Math.min(total - 1, Math.floor((place * total) / slices));
       const end = Math.max(from + 1, Math.floor(((place + 1) * total) / slices));
@@ -158,4 +171,27 @@ function fromMark(
     rate,
     segments: [way === 'forward' ? evenSegment(length, at, end, rate) : evenSegment(length, end, at, rate)],
   };
+}
+
+/**
+ * Result frames at which steps begin, and the last one ends. In beats each lies where the beats put it, so that
+ * rounding never adds up; swing delays every second one. Every step has at least a frame.
+ */
+function beginnings(
+  count: number,
+  length: number,
+  swing: number,
+  music: Music | undefined,
+  beats: number | undefined,
+): number[] {
+  const begins: number[] = [0];
+  for (let i = 1; i <= count; i++) {
+    const late = i % 2 === 1 && i < count ? swing / 100 : 0;
+    const at =
+      music && beats !== undefined
+        ? frameAfter(music, (i + late) * beats) - (frameAfter(music, 0) || 0)
+        : (i + late) * length;
+    begins.push(Math.max(begins[i - 1]! + 1, Math.round(at)));
+  }
+  return begins;
 }

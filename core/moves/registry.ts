@@ -3,7 +3,7 @@ import { type Notice, failure, warning } from '../notice';
 import { musicFrom } from '../beats/music';
 import { type TimePath, joinPaths, pathFrames, slicePath } from '../path/path';
 import { boomerang } from './boomerang';
-import { resolveBeats } from './beat-values';
+import { beatsIn, resolveBeats } from './beat-values';
 import { bounce } from './bounce';
 import { coast } from './coast';
 import { curve } from './curve';
@@ -123,7 +123,11 @@ export function applyChain(
         ],
       };
     }
-    const inZone = { ...context, music: zoneMusic(context, step.zone) };
+    const inZone = {
+      ...context,
+      music: zoneMusic(context, step.zone),
+      inBeats: beatsIn(step.values),
+    };
     const result = applyInZone(path, step.zone, (part) => move.apply(part, values.data, inZone));
     path = result.path;
     return { stepId, incoming, notices: result.notices };

@@ -77,7 +77,7 @@ describe('changes of a whole pattern', () => {
 
   it('plays from a mark forward, back to it backward, and rests on it', () => {
     const steps = read('@200> @200< @200=');
-    const { path } = pattern.apply(incoming, { slices: 4, length: 5, steps }, { table });
+    const { path } = pattern.apply(incoming, { slices: 4, length: 5, swing: 0, steps }, { table });
     // A 60/s clip in a 30/s project: two source frames a result frame.
     const at = (frames: number) => frames / 60;
     expect(path.segments.map((s) => [s.from, s.to])).toEqual([

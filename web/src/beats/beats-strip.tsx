@@ -20,6 +20,7 @@ import { colors } from '../theme';
 import { linearScale } from '../weave/scales';
 import { useCanvas } from '../weave/use-canvas';
 import { useEditDrag } from '../weave/use-edit-drag';
+import { layer, surface } from '../weave/use-plot';
 import { fitCanvas, useSize } from '../weave/use-size';
 import { beatsLayout, drawBeatsView } from './draw-beats';
 import type { SongPlaying } from './use-song-player';
@@ -35,7 +36,6 @@ interface Props {
 const PADDING = 16;
 /** Pixels that beats must be apart for their flags to be taken hold of. */
 const APART = 9;
-const layer = { position: 'absolute', inset: 0, width: '100%', height: '100%' } as const;
 
 /** The song large: waveform, accents in three bands, and every beat to be taken hold of. */
 export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
@@ -145,15 +145,7 @@ export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
       role="group"
       aria-label="The song: waveform, beats and accents"
       onDoubleClick={onDouble}
-      sx={{
-        position: 'relative',
-        flex: 1,
-        minHeight: 260,
-        overflow: 'hidden',
-        touchAction: 'none',
-        userSelect: 'none',
-        outline: 'none',
-      }}
+      sx={surface}
     >
       <canvas ref={still} style={layer} />
       <canvas ref={moving} style={{ ...layer, pointerEvents: 'none' }} />

@@ -1,7 +1,7 @@
 import { Box, Button, ButtonBase, Popover } from '@mui/material';
 import type { Join } from '@skipback/core/checks/joins';
 import { type Repair, repairsFor } from '@skipback/core/checks/repairs';
-import { loopVerdict } from '@skipback/core/checks/result';
+import { type LoopVerdict, loopVerdict } from '@skipback/core/checks/result';
 import { type Smoothness, choppiest } from '@skipback/core/checks/smoothness';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import { toNumber } from '@skipback/core/time/rational';
@@ -43,7 +43,7 @@ export function Checks({
     const { skips, doubled } = verdict;
     const ranOut = mend('ran-out');
     return [
-      ...(verdict.closes
+      ...(verdict.closes || verdict.cut
         ? []
         : [{ words: 'The loop skips at its end', atFrame: compiled.totalFrames - 1, repair: mend('loop') }]),
       ...skips.map((atFrame, i) => ({
@@ -66,7 +66,7 @@ export function Checks({
   const urgent = findings.find((f) => f.repair)?.repair;
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.75, flex: 'none' }}>
-      <Verdict good={verdict.closes} text={verdict.closes ? 'Loop closes' : 'Loop skips at its end'} />
+      <Verdict good={verdict.closes || verdict.cut} text={loopWords(verdict)} />
       <Seam
         clip={clips.find((c) => c.clip.id === compiled.pieces[0]?.compiled.clip.id)?.loaded}
         join={verdict.end}
@@ -136,6 +136,10 @@ export function Checks({
     </Box>
   );
 }
+
+/** How the loop ends, in words. */
+export const loopWords = ({ closes, cut }: LoopVerdict): string =>
+  closes ? 'Loop closes' : cut ? 'Loop ends on a cut' : 'Loop skips at its end';
 
 const count = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
 

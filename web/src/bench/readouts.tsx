@@ -1,5 +1,6 @@
 import { Box, IconButton } from '@mui/material';
-import type { CompiledProject } from '@skipback/core/project/compile';
+import { beatFrames } from '@skipback/core/beats/music';
+import { type CompiledProject, projectMusic } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { percentText } from '@skipback/core/time/entry';
 import type { Rational } from '@skipback/core/time/rational';
@@ -26,6 +27,8 @@ export function Readouts({ project, compiled, clips }: Props) {
   const { rate } = project;
   const ribbons = useMemo(() => ribbonsOf(compiled), [compiled]);
   const { totalFrames } = compiled;
+  const music = useMemo(() => projectMusic(project), [project]);
+  const beats = music ? beatFrames(music) : 0;
   return (
     <Box
       role="group"
@@ -55,6 +58,7 @@ export function Readouts({ project, compiled, clips }: Props) {
         <Box component="span" sx={{ color: colors.quiet }}>
           {' '}
           = {formatTimecode(frame(totalFrames), rate)}
+          {beats > 0 && ` = ${Number((totalFrames / beats).toFixed(1))} b`}
         </Box>
       </Box>
     </Box>

@@ -1,5 +1,6 @@
 import { Box } from '@mui/material';
 import { loopVerdict } from '@skipback/core/checks/result';
+import { loopWords } from '../bench/checks';
 import { totalsOf } from '@skipback/core/checks/totals';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import { useMemo } from 'react';
@@ -18,9 +19,11 @@ export function Checks({ compiled }: { readonly compiled: CompiledProject }) {
   return (
     <Box role="group" aria-label="Checks" sx={{ display: 'flex', flexDirection: 'column', gap: 0.75 }}>
       <Verdict
-        good={verdict.closes}
+        good={verdict.closes || verdict.cut}
         text={
-          verdict.closes ? 'Loop closes' : 'The end does not lead to the beginning: looped, it skips there'
+          verdict.closes || verdict.cut
+            ? loopWords(verdict)
+            : 'The end does not lead to the beginning: looped, it skips there'
         }
       />
       <Verdict

@@ -9,7 +9,6 @@ import {
   type PointerEvent,
   useCallback,
   useMemo,
-  useRef,
   useState,
 } from 'react';
 import { usePlayback } from '../state/playback';
@@ -21,45 +20,29 @@ import { THUMBS, type Plot, drawCurve, drawCurveGround } from './draw-curve';
 import type { EyeAt } from './draw-playhead';
 import { drawResultStrip } from './draw-result';
 import { linearScale } from './scales';
-import { type WeaveScene, layoutFor } from './scene';
+import type { WeaveScene } from './scene';
 import { frameAtX, pressResult, wheelResult } from './strip-hands';
 import { useCanvas } from './use-canvas';
 import { useCurve } from './use-curve';
 import { useEye } from './use-eye';
-import { useSize } from './use-size';
+import { layer, surface, usePlot } from './use-plot';
 import type { WeaveModel } from './weave-model';
 
 const LEFT = THUMBS + 44;
 const RIGHT = 16;
-const layer = { position: 'absolute', inset: 0, width: '100%', height: '100%' } as const;
 
 /** Points copied, for any piece. */
 let copied: readonly CurvePoint[] = [];
 
 /** The time path as a curve: source time up, result time across, to be bent by hand. */
 export function CurveView({ model }: { readonly model: WeaveModel }) {
-  const { resultView, facts, piece, clipFrames, pieceStart, totalFrames } = model;
-  const frame = useRef<HTMLDivElement>(null);
-  const still = useRef<HTMLCanvasElement>(null);
-  const moving = useRef<HTMLCanvasElement>(null);
-  const size = useSize(frame);
-  const { width, height } = size;
+  const { piece, clipFrames, pieceStart, totalFrames } = model;
+  const { frame, still, moving, size, layout, scene, local } = usePlot(model, LEFT, RIGHT);
+  const { width } = size;
   const curve = useCurve(piece, clipFrames);
   const [seen, setSeen] = useHeights(model);
   const [band, setBand] = useState<{ x0: number; y0: number; x1: number; y1: number }>();
 
-  const layout = useMemo(() => layoutFor(width, height), [width, height]);
-  const scene = useMemo(
-    (): WeaveScene => ({
-      ...facts,
-      layout,
-      sourceX: linearScale(0, 1, 0, 1),
-      resultX: linearScale(resultView.from, resultView.to, LEFT, width - RIGHT),
-      covered: [],
-      hovered: undefined,
-    }),
-    [facts, layout, width, resultView],
-  );
   const { resultX } = scene;
   const plot = useMemo((): Plot => {
     const [top, bottom] = [14, layout.resultTop - 12];
@@ -87,10 +70,6 @@ export function CurveView({ model }: { readonly model: WeaveModel }) {
   );
   useEye(moving, model, scene, drawEye);
 
-  const local = (event: { clientX: number; clientY: number }) => {
-    const box = frame.current!.getBoundingClientRect();
-    return { x: event.clientX - box.left, y: event.clientY - box.top };
-  };
   const onStrip = (y: number) => y >= layout.resultTop - 8;
   const bindDrag = useDrag(
     ({ first, last, xy: [clientX, clientY], initial: [startX, startY], event, shiftKey, memo }) => {
@@ -181,15 +160,7 @@ export function CurveView({ model }: { readonly model: WeaveModel }) {
         onKeyDown={onKey}
         onPointerMove={onHover}
         onPointerLeave={() => transport.peek(null)}
-        sx={{
-          position: 'relative',
-          flex: 1,
-          minHeight: 200,
-          overflow: 'hidden',
-          touchAction: 'none',
-          userSelect: 'none',
-          outline: 'none',
-        }}
+        sx={surface}
       >
         <canvas ref={still} style={layer} />
         <canvas ref={moving} style={{ ...layer, pointerEvents: 'none' }} />

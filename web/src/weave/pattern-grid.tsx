@@ -1,6 +1,9 @@
 import { Box, Button } from '@mui/material';
 import type { Mark } from '@skipback/core/project/schema';
-import { MOST_STEPS, type Cell, type PatternValues, type Way } from '@skipback/core/moves/pattern';
+import { FieldEditor } from '../bench/field-editor';
+import { isInBeats } from '@skipback/core/moves/beat-values';
+import type { Field } from '@skipback/core/moves/move';
+import { MOST_STEPS, type Cell, type PatternValues, type Way, pattern } from '@skipback/core/moves/pattern';
 import {
   lengthened,
   mirrored,
@@ -127,12 +130,6 @@ export function PatternGrid({ model }: { readonly model: WeaveModel }) {
                 MOST_STEPS,
                 (n: number) => setSteps('change the number of steps', lengthened(steps, n)),
               ],
-              [
-                'Frames each',
-                values.length,
-                1000,
-                (n: number) => set('change the step length', { length: n }),
-              ],
             ] as const
           ).map(([label, value, most, take]) => (
             <Box
@@ -149,13 +146,27 @@ export function PatternGrid({ model }: { readonly model: WeaveModel }) {
               />
             </Box>
           ))}
+          {pattern.fields
+            .filter((f) => f.key === 'length' || f.key === 'swing')
+            .map((field) => (
+              <Box key={field.key} sx={{ mt: 0.75 }}>
+                <Box>{field.label}</Box>
+                <FieldEditor
+                  pieceId={piece.piece.id}
+                  step={step}
+                  name="Grid"
+                  field={field as unknown as Field<Record<string, unknown>>}
+                  rate={model.project.rate}
+                />
+              </Box>
+            ))}
         </Box>
         <StepGrid
           rows={rows}
           thumbnails={clip?.clip.id === piece.clip.id ? model.thumbnails : undefined}
           steps={steps}
           brush={brush}
-          stepFrames={values.length}
+          stepFrames={isInBeats(values.length) ? piece.shown.length / steps.length : values.length}
           pieceStart={pieceStart}
           last={step.id === chain.findLast((s) => s.on)?.id}
           onPaint={(at, cell) => setSteps('paint the pattern', painted(steps, at, cell))}

@@ -2,7 +2,7 @@ import { Box, Button } from '@mui/material';
 import { everyFrameOncePercent } from '@skipback/core/checks/smoothness';
 import { parsePercent, percentText } from '@skipback/core/time/entry';
 import { useDrag, useGesture } from '@use-gesture/react';
-import { type MouseEvent, type PointerEvent, useCallback, useMemo, useRef, useState } from 'react';
+import { type MouseEvent, type PointerEvent, useCallback, useMemo, useState } from 'react';
 import { ValueField } from '../parts/value-field';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
@@ -10,42 +10,25 @@ import type { EyeAt } from './draw-playhead';
 import { drawResultStrip } from './draw-result';
 import { type SpeedPlot, drawSpeedGround, drawSpeeds } from './draw-speed';
 import { linearScale } from './scales';
-import { type WeaveScene, layoutFor } from './scene';
 import { SpeedHandles } from './speed-handles';
 import { frameAtX, pressResult, wheelResult } from './strip-hands';
 import { useCanvas } from './use-canvas';
 import { useEye } from './use-eye';
 import { type HandRamp, useRamp } from './use-ramp';
-import { useSize } from './use-size';
+import { layer, surface, usePlot } from './use-plot';
 import { BarHint, WeaveBar } from './weave-bar';
 import type { WeaveModel } from './weave-model';
 
 const LEFT = 64;
 const RIGHT = 16;
-const layer = { position: 'absolute', inset: 0, width: '100%', height: '100%' } as const;
 
 /** Speed in percent over the result; each stretch pulled up and down, each change moved and widened. */
 export function SpeedView({ model }: { readonly model: WeaveModel }) {
-  const { resultView, facts, piece, pieceStart, totalFrames, ribbons } = model;
-  const frame = useRef<HTMLDivElement>(null);
-  const still = useRef<HTMLCanvasElement>(null);
-  const moving = useRef<HTMLCanvasElement>(null);
-  const size = useSize(frame);
-  const { width, height } = size;
+  const { piece, pieceStart, totalFrames, ribbons } = model;
+  const { frame, still, moving, size, layout, scene, local } = usePlot(model, LEFT, RIGHT);
+  const { width } = size;
   const hand = useRamp(piece);
   const [chosen, setChosen] = useState<number | null>(null);
-  const layout = useMemo(() => layoutFor(width, height), [width, height]);
-  const scene = useMemo(
-    (): WeaveScene => ({
-      ...facts,
-      layout,
-      sourceX: linearScale(0, 1, 0, 1),
-      resultX: linearScale(resultView.from, resultView.to, LEFT, width - RIGHT),
-      covered: [],
-      hovered: undefined,
-    }),
-    [facts, layout, width, resultView],
-  );
   const { resultX } = scene;
   const clean = piece && everyFrameOncePercent(piece.table, piece.path.rate);
   const reached = useMemo(
@@ -97,10 +80,6 @@ export function SpeedView({ model }: { readonly model: WeaveModel }) {
   );
   useEye(moving, model, scene, drawEye);
 
-  const local = (event: { clientX: number; clientY: number }) => {
-    const box = frame.current!.getBoundingClientRect();
-    return { x: event.clientX - box.left, y: event.clientY - box.top };
-  };
   const bindDrag = useDrag(
     ({ first, xy: [clientX, clientY] }) => pressResult(model, resultX, local({ clientX, clientY }).x, first),
     { pointer: { keys: false } },
@@ -149,14 +128,7 @@ export function SpeedView({ model }: { readonly model: WeaveModel }) {
         onDoubleClick={onDouble}
         onPointerMove={onHover}
         onPointerLeave={() => transport.peek(null)}
-        sx={{
-          position: 'relative',
-          flex: 1,
-          minHeight: 200,
-          overflow: 'hidden',
-          touchAction: 'none',
-          userSelect: 'none',
-        }}
+        sx={surface}
       >
         <canvas ref={still} style={layer} />
         <canvas ref={moving} style={{ ...layer, pointerEvents: 'none' }} />

@@ -23,12 +23,12 @@ import { SpanHandles } from './span-handles';
 import { frameAtX, pressResult, wheelResult, wheelSource } from './strip-hands';
 import { useCanvas } from './use-canvas';
 import { useEye } from './use-eye';
+import { layer, surface } from './use-plot';
 import { useSize } from './use-size';
 import type { WeaveModel } from './weave-model';
 
 const PADDING = 16;
 const NO_MARKS: readonly Mark[] = [];
-const layer = { position: 'absolute', inset: 0, width: '100%', height: '100%' } as const;
 
 /** Source strip, threads and result strip as one instrument. */
 export function ThreadsView({ model }: { readonly model: WeaveModel }) {
@@ -167,14 +167,7 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
       onPointerLeave={onLeave}
       aria-label="Weave: the source above, the result below"
       role="group"
-      sx={{
-        position: 'relative',
-        flex: 1,
-        minHeight: 200,
-        overflow: 'hidden',
-        touchAction: 'none',
-        userSelect: 'none',
-      }}
+      sx={surface}
     >
       <canvas ref={still} style={layer} />
       <canvas ref={moving} style={{ ...layer, pointerEvents: 'none' }} />
