@@ -26,6 +26,15 @@ test('every view has enough contrast, names and roles', async ({ page }) => {
   await page.keyboard.press('Escape');
   await page.getByRole('link', { name: 'Render' }).first().click();
   expect(await troubles(page)).toEqual([]);
+  await page.getByRole('link', { name: 'Beats' }).click();
+  expect(await troubles(page)).toEqual([]);
+  await page.getByRole('link', { name: 'To the shelf' }).click();
+  await page.getByRole('button', { name: 'Open Lamplighter, thirty seconds' }).click();
+  await expect(page.getByRole('slider', { name: 'Song, first frame' })).toBeVisible();
+  expect(await troubles(page)).toEqual([]);
+  await page.getByRole('link', { name: 'Beats' }).click();
+  await expect(page.getByTestId('beats-count')).toBeVisible();
+  expect(await troubles(page)).toEqual([]);
 });
 
 test('nothing runs out of the window from 1100 pixels to 4K', async ({ page }) => {

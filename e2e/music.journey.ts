@@ -182,6 +182,27 @@ test('a file that is no song gets its sentence; the clip’s own sound is offere
   ).toBeVisible();
 });
 
+test('crowded bars of the demo song are proposed, and take a Pattern that stays in the bar', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await page.getByRole('link', { name: 'To the shelf' }).click();
+  await page.getByRole('button', { name: 'Open Lamplighter, thirty seconds' }).click();
+  const slider = page.getByRole('slider', { name: 'Song, first frame' });
+  await expect(slider).toBeVisible();
+  // The crowded bars are later in the song: it is slid back until they lie under the cut.
+  await page.getByRole('link', { name: 'Beats' }).click();
+  await enter(page, 'Song begins at result frame', '-900');
+  await page.getByRole('link', { name: 'Weave' }).click();
+  await expect(slider).toHaveAttribute('aria-valuenow', '-900');
+  const frames = async () => (await page.getByTestId('length').textContent())!;
+  const before = await frames();
+  await page.keyboard.press('=');
+  await page.getByRole('button', { name: 'add a Pattern' }).first().click();
+  await expect(page.getByRole('group', { name: 'Pattern', exact: true })).toBeVisible();
+  expect(Math.abs(parseInt(await frames()) - parseInt(before))).toBeLessThanOrEqual(1);
+});
+
 test('played by hand, the gesture becomes a curve at the playhead, tidied to the beat', async ({ page }) => {
   await startWith(page, await codedClip('bframes'));
   await addSong(page, await clickTrack('clicks.wav', BEATS, 20));

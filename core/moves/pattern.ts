@@ -129,9 +129,11 @@ export const pattern: Move<PatternValues> = {
     const { rate } = path;
     const parts: TimePath[] = [];
     let lastInstant = instantAt(path, 0.5);
+    let at = 0;
     const begins = beginnings(steps.length, even, swing, music, inBeats?.['length']);
     for (const [i, { slice, way, from: mark }] of steps.entries()) {
-      const length = begins[i + 1]! - begins[i]!;
+      // A step that has more joins than frames comes out longer: the next one is shorter for it.
+      const length = Math.max(1, begins[i + 1]! - at);
       const place = Math.min(slice, slices) - 1;
       const from = Math.min(total - 1, Math.floor((place * total) / slices));
       const end = Math.max(from + 1, Math.floor(((place + 1) * total) / slices));
@@ -149,6 +151,7 @@ export const pattern: Move<PatternValues> = {
         ]);
       }
       lastInstant = instantAt(part, pathFrames(part) - 0.5);
+      at += pathFrames(part);
       parts.push(parts.length === 0 ? part : cutToPath(part));
     }
     return { path: joinPaths(rate, parts), notices: [] };
@@ -187,10 +190,7 @@ function beginnings(
   const begins: number[] = [0];
   for (let i = 1; i <= count; i++) {
     const late = i % 2 === 1 && i < count ? swing / 100 : 0;
-    const at =
-      music && beats !== undefined
-        ? frameAfter(music, (i + late) * beats) - (frameAfter(music, 0) || 0)
-        : (i + late) * length;
+    const at = music && beats !== undefined ? frameAfter(music, (i + late) * beats) : (i + late) * length;
     begins.push(Math.max(begins[i - 1]! + 1, Math.round(at)));
   }
   return begins;

@@ -113,7 +113,9 @@ export function addStep(
   const move = moveById(step.move);
   if (!move) return project;
   const values = { ...move.defaults, ...step.values };
-  const sound = move.schema.safeParse(values).success ? values : { ...move.defaults };
+  const sound = move.schema.safeParse(withoutBeatValues(move, values)).success
+    ? values
+    : { ...move.defaults };
   return change(project, (d) => {
     pieceIn(d, pieceId)?.chain.push({ id: step.id, move: step.move, on: true, values: sound });
   });

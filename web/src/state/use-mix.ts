@@ -8,15 +8,20 @@ import { transport } from './transport';
 /** Changes that come faster than this are mixed once, milliseconds. */
 const CALM_MS = 180;
 
+/** One mix at a time: those that were overtaken while they waited are not made. */
+let mixing: Promise<void> = Promise.resolve();
+
 /** Keeps the sound that plays along up to date with the project. */
 export function useMix(project: Project, compiled: CompiledProject, clips: readonly ClipState[]): void {
   const { song, clipSound, rate } = project;
   useEffect(() => {
     let overtaken = false;
     const timer = setTimeout(() => {
-      mixOf(project, compiled, clips)
-        .then((mix) => !overtaken && transport.setMix(mix))
-        .catch(() => !overtaken && transport.setMix(undefined));
+      mixing = mixing.then(async () => {
+        if (overtaken) return;
+        const mix = await mixOf(project, compiled, clips).catch(() => undefined);
+        if (!overtaken) transport.setMix(mix);
+      });
     }, CALM_MS);
     return () => {
       overtaken = true;

@@ -96,10 +96,5 @@ function drawDense(c: CanvasRenderingContext2D, { dense, song, rate, resultX, to
     c.globalAlpha = 0.13;
     c.fillRect(x, top, end - x, bottom - top);
     c.globalAlpha = 1;
-    if (end - x < 74) continue;
-    c.font = '400 11px "Instrument Sans Variable", sans-serif';
-    c.textBaseline = 'top';
-    c.fillStyle = colors.attention;
-    c.fillText('suits a Pattern', x + 5, top + 2);
   }
 }

@@ -4,6 +4,7 @@ import { parsePercent, percentText } from '@skipback/core/time/entry';
 import { useDrag, useGesture } from '@use-gesture/react';
 import { type MouseEvent, type PointerEvent, useCallback, useMemo, useState } from 'react';
 import { ValueField } from '../parts/value-field';
+import { usePlayback } from '../state/playback';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
 import type { EyeAt } from './draw-playhead';
@@ -111,13 +112,25 @@ export function SpeedView({ model }: { readonly model: WeaveModel }) {
         {hand && chosen !== null && hand.values.points[chosen] ? (
           <ChosenSpeed hand={hand} place={chosen} onGone={() => setChosen(null)} />
         ) : (
-          <BarHint
-            text={
-              hand?.stepId === undefined
-                ? 'Press twice where the speed should change, then pull a stretch up or down: a Ramp keeps it.'
-                : 'Press twice for another speed point; pull stretches up and down, widen a change by its feet.'
-            }
-          />
+          <>
+            <BarHint
+              text={
+                hand?.stepId === undefined
+                  ? 'Press twice where the speed should change, then pull a stretch up or down: a Ramp keeps it.'
+                  : 'Press twice for another speed point; pull stretches up and down, widen a change by its feet.'
+              }
+            />
+            {hand && (
+              <Button
+                size="small"
+                color="inherit"
+                sx={{ minWidth: 0, py: 0, flex: 'none' }}
+                onClick={() => addSpeedPoint(hand, usePlayback.getState().position - pieceStart)}
+              >
+                Add at the playhead
+              </Button>
+            )}
+          </>
         )}
       </WeaveBar>
       <Box

@@ -7,6 +7,7 @@ import { selectPiece } from '../state/playback';
 import { useSongSound } from '../state/song';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
+import { DenseHints } from './dense-hints';
 import { drawResultStrip } from './draw-result';
 import { drawSong } from './draw-song';
 import { drawSourceStrip } from './draw-source';
@@ -192,6 +193,14 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
             resultX={resultX}
             top={height - SONG_LANE}
             bottom={height}
+            width={width}
+          />
+          <DenseHints
+            model={model}
+            song={song}
+            dense={dense}
+            resultX={resultX}
+            top={height - SONG_LANE}
             width={width}
           />
           <Landings model={model} song={song} resultX={resultX} top={height - SONG_LANE} width={width} />
