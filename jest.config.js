@@ -1,6 +1,6 @@
 export default {
   testEnvironment: 'node',
-  roots: ['<rootDir>/core', '<rootDir>/media', '<rootDir>/server'],
+  roots: ['<rootDir>/core', '<rootDir>/media', '<rootDir>/server', '<rootDir>/web/src'],
   testMatch: ['**/*.test.ts'],
   transform: {
     '^.+\\.[jt]sx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }],

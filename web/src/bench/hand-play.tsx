@@ -230,7 +230,7 @@ export function HandPlay({ piece, pieceStart, onClose }: Props) {
           ))}
         </svg>
       </Box>
-      <Box sx={{ width: 310, fontSize: 13, lineHeight: 1.45 }}>
+      <Box sx={{ width: 345, fontSize: 13, lineHeight: 1.45 }}>
         <Box sx={{ fontWeight: 600 }}>
           {live ? 'Recording: let go to keep it' : 'Drag the wheel sideways, or hold ← and →'}
         </Box>

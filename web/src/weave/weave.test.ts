@@ -1,0 +1,128 @@
+import { boomerang } from '@skipback/core/moves/boomerang';
+import { rational } from '@skipback/core/time/rational';
+import { compilePiece, compileProject } from '@skipback/core/project/compile';
+import { newProject } from '@skipback/core/project/new-project';
+import type { FrameTable } from '@skipback/core/clip/frame-table';
+import { secondsText } from './draw-ruler';
+import { ease, frameUnder, ribbonAt, ribbonUnder, ribbonsOf } from './ribbons';
+import { visibleRibbons } from './scene';
+import { linearScale, tickStep } from './scales';
+import {
+  fitViews,
+  resultViewOf,
+  setResultView,
+  setSourceView,
+  sourceViewOf,
+  useViews,
+  zoomResult,
+} from './views';
+
+const table: FrameTable = { kind: 'constant', rate: rational(30), count: 300 };
+const project = {
+  ...newProject('p', 'p', 0),
+  clips: [{ id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, framing: 'fit' as const }],
+  pieces: ['a', 'b'].map((id) => ({
+    id,
+    clipId: 'c',
+    span: { in: 100, out: 160 },
+    chain: [{ id: `s${id}`, move: 'boomerang', on: true, values: { ...boomerang.defaults, turn: 'twice' } }],
+  })),
+};
+const ribbons = ribbonsOf(
+  compileProject(project, (piece, clip) => compilePiece(piece, clip, table, project.rate)),
+);
+
+describe('ribbons', () => {
+  it('are the segments in order, with their places', () => {
+    expect(ribbons.map((r) => [r.pieceId, r.index, r.kind, r.resultFrom, r.resultTo])).toEqual([
+      ['a', 0, 'forward', 0, 60],
+      ['a', 1, 'backward', 60, 120],
+      ['a', 2, 'forward', 120, 180],
+      ['a', 3, 'backward', 180, 240],
+      ['b', 0, 'forward', 240, 300],
+      ['b', 1, 'backward', 300, 360],
+      ['b', 2, 'forward', 360, 420],
+      ['b', 3, 'backward', 420, 480],
+    ]);
+    expect(ribbons[1]!.sourceFrom).toBeCloseTo(160, 6);
+    expect(ribbons[1]!.sourceAtResult(75)).toBeCloseTo(145, 6);
+  });
+
+  it.each([
+    [0, 0],
+    [59, 0],
+    [60, 1],
+    [479, 7],
+  ])('at result frame %d is ribbon %d', (frame, index) => {
+    expect(ribbonAt(ribbons, frame)).toBe(ribbons[index]);
+  });
+
+  it('in sight are found without looking at all', () => {
+    expect(visibleRibbons(ribbons, 0, 480)).toBe(ribbons);
+    expect(visibleRibbons(ribbons, 61, 121).map((r) => r.resultFrom)).toEqual([60, 120]);
+    expect(visibleRibbons(ribbons, 500, 600)).toEqual([]);
+  });
+
+  it('under a point are the ones whose thread passes there, with the frame of the nearest thread', () => {
+    const sourceX = linearScale(0, 300, 0, 1200);
+    const resultX = linearScale(0, 480, 0, 1200);
+    const bottom = ribbonUnder(ribbons, resultX(70), 1, sourceX, resultX)!;
+    expect(bottom).toBe(ribbons[1]);
+    expect(frameUnder(bottom, resultX(70.5), 1, sourceX, resultX)).toBe(70);
+    // At the top a backward ribbon lies over its source: the frame shown there is from its end.
+    expect(frameUnder(ribbons[1]!, sourceX(110), 0, sourceX, resultX)).toBeGreaterThan(105);
+    expect(ribbonUnder(ribbons, 5, 0, sourceX, resultX)).toBeUndefined();
+    expect([ease(0), ease(0.5), ease(1)].map((v) => Number(v.toFixed(3)))).toEqual([0, 0.5, 1]);
+  });
+});
+
+describe('scales and rulers', () => {
+  it('go there and back', () => {
+    const scale = linearScale(100, 200, 16, 1016);
+    expect(scale(150)).toBe(516);
+    expect(scale.invert(scale(123))).toBeCloseTo(123, 9);
+  });
+
+  it.each([
+    [0.1, 10],
+    [1, 100],
+    [2.4, 200],
+    [0.01, 1],
+  ])('%d frames a pixel are labelled every %d', (perPixel, step) => {
+    expect(tickStep(perPixel, 80)).toBe(step);
+  });
+
+  it.each([
+    [90, '3 s'],
+    [95, '3 s 5 f'],
+    [0, '0 s'],
+  ])('frame %d reads %s', (frame, text) => {
+    expect(secondsText(frame, 30)).toBe(text);
+  });
+});
+
+describe('what is seen of the strips', () => {
+  beforeEach(fitViews);
+
+  it('is all of them at first, and again when fitted', () => {
+    expect(resultViewOf(useViews.getState(), 480)).toEqual({ from: 0, to: 480 });
+    setResultView({ from: 100, to: 200 }, 480);
+    setSourceView('c', { from: 10, to: 60 }, 300);
+    expect(sourceViewOf(useViews.getState(), 'c', 300)).toEqual({ from: 10, to: 60 });
+    expect(sourceViewOf(useViews.getState(), 'other', 50)).toEqual({ from: 0, to: 50 });
+    fitViews();
+    expect(useViews.getState()).toMatchObject({ source: null, result: null });
+  });
+
+  it('zooms around a frame, and is whole again at its widest', () => {
+    zoomResult(0.5, 120, 480);
+    expect(resultViewOf(useViews.getState(), 480)).toEqual({ from: 60, to: 300 });
+    zoomResult(4, 120, 480);
+    expect(useViews.getState().result).toBeNull();
+  });
+
+  it('stays inside a result that became shorter', () => {
+    setResultView({ from: 300, to: 400 }, 480);
+    expect(resultViewOf(useViews.getState(), 350)).toEqual({ from: 250, to: 350 });
+  });
+});
