@@ -1,8 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { WORK, codedClip, probe, readNumbers } from './coded-clips';
-import { addBoomerang, enter, expect, render, setSpan, startWith, test } from './journey';
+import { WORK, codedClip, probe, readNumbers, run } from './coded-clips';
+import { addBoomerang, down, enter, expect, render, setSpan, startWith, test, up } from './journey';
 import { clickTrack, readClicks } from './songs';
 import { openDemo } from './stage';
 
@@ -148,6 +148,44 @@ for (const format of ['mp4-h264', 'webm-vp9'] as const)
     expect(Math.abs(lengthS - 16)).toBeLessThan(0.06);
     expect(Math.abs((await probe(file)).durationS - 16)).toBeLessThan(0.06);
   });
+
+test('the clip’s own sound runs along its path in the file, and is saved as a WAV', async ({ page }) => {
+  const sound = await clickTrack('clip-sound.wav', [3.5, 4.8], 10);
+  const clip = join(WORK, 'sounding.mp4');
+  await run('ffmpeg', [
+    '-y',
+    '-i',
+    await codedClip('bframes'),
+    '-i',
+    sound,
+    '-c:v',
+    'copy',
+    '-c:a',
+    'aac',
+    '-b:a',
+    '192k',
+    clip,
+  ]);
+  await startWith(page, clip);
+  // Three to five seconds of the clip, there and back.
+  await setSpan(page, 90, 150);
+  await addBoomerang(page, { trips: 1, back: '100', turn: 'twice' });
+  await page.getByRole('button', { name: 'Sound', exact: true }).click();
+  await page.getByLabel('Clips follow the picture').click();
+  await page.keyboard.press('Escape');
+  const file = await render(page, 'mp4-h264', join(WORK, 'own-sound.mp4'));
+  expect(await readNumbers(file)).toEqual([...up(90, 149), ...down(149, 90)]);
+  const { clicks } = await readClicks(file);
+  const wanted = [0.5, 1.8, 2.2, 3.5];
+  expect(clicks.length).toBe(4);
+  // A click played backward begins with its tail: it is heard up to its own length earlier.
+  for (const [i, at] of wanted.entries()) expect(Math.abs(clicks[i]! - at)).toBeLessThan(i < 2 ? 0.02 : 0.04);
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'WAV, 48 kHz' }).click();
+  const wav = join(WORK, 'own-sound.wav');
+  await (await download).saveAs(wav);
+  expect((await readClicks(wav)).lengthS).toBe(4);
+});
 
 test('the preview’s picture stays with the sound, in a loop and after seeking', async ({ page }) => {
   await startWith(page, await codedClip('bframes'));
