@@ -1,4 +1,4 @@
-import { readFile } from 'node:fs/promises';
+import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { WORK, codedClip, probe, readNumbers, run } from './coded-clips';
@@ -93,6 +93,88 @@ test('Land puts the mark on the beat in the file, and follows when the song slid
   for (let i = 0; i < 7; i++) await page.keyboard.press('ArrowRight');
   await expect(slider).toHaveAttribute('aria-valuenow', '7');
   expect(await landed('land-slid.mp4')).toBe(Math.floor(beat * RATE) + 7);
+});
+
+test('the song dragged under the cut snaps a beat to the playhead; markers are read; Escape puts back', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('bframes'));
+  await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
+  const markers = join(WORK, 'every-second.csv');
+  await writeFile(
+    markers,
+    [
+      'seconds,bar,beat',
+      ...Array.from({ length: 20 }, (_, i) => `${i}.0,${1 + (i >> 2)},${1 + (i % 4)}`),
+    ].join('\n'),
+  );
+  await page.getByLabel('Read a MIDI file or markers').setInputFiles(markers);
+  await expect(tempo(page)).toHaveValue('60.00');
+  await enter(page, 'Song level', '-6');
+  await expect(page.getByLabel('Song level')).toHaveValue('-6 dB');
+  await toWeave(page);
+  await setSpan(page, 100, 220);
+  await page.keyboard.press('s');
+  await page.keyboard.press('Home');
+  for (let i = 0; i < 4; i++) await page.keyboard.press('Shift+ArrowRight');
+  // The beat at one second, frame 30, is dragged to about frame 39: it snaps to the playhead at 40.
+  const lane = page.getByRole('slider', { name: 'Song, first frame' });
+  const y = (await lane.boundingBox())!.y + 30;
+  const x = (frame: number) => 16 + (frame * (1280 - 32)) / 120;
+  await page.mouse.move(x(30.2), y);
+  await page.mouse.down();
+  await page.mouse.move(x(36), y, { steps: 4 });
+  await page.mouse.move(x(39.8), y, { steps: 4 });
+  await expect(page.getByTestId('live')).toHaveText(/song \+10 f.*beat on the playhead/);
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await expect(lane).toHaveAttribute('aria-valuenow', '0');
+  await page.mouse.move(x(30.2), y);
+  await page.mouse.down();
+  await page.mouse.move(x(39.8), y, { steps: 6 });
+  await page.mouse.up();
+  await expect(lane).toHaveAttribute('aria-valuenow', '10');
+  // A mark on the frame that is shown there lands on the beat, and the lane says so.
+  await page.keyboard.press('m');
+  await expect(page.getByTestId('landing').first()).toHaveText('on the beat');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(lane).toHaveAttribute('aria-valuenow', '0');
+});
+
+test('two frames land on two beats, and Bounce turns on beats: exact in the file', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
+  const beats = (await gridOf(page)).filter((b) => b >= 0);
+  const on = beats.map((b) => Math.floor(b * RATE + 1e-6));
+  await toWeave(page);
+  await setSpan(page, 100, 200);
+  await page.getByRole('button', { name: /^Add Land\./ }).click();
+  await page.getByLabel('Land: Lands').selectOption('two');
+  await enter(page, 'Land: Source frame', '130');
+  await enter(page, 'Land: On beat', '1');
+  await enter(page, 'Land: Second frame', '160');
+  await enter(page, 'Land: Second beat', '4');
+  const landed = await readNumbers(await render(page, 'mp4-h264', join(WORK, 'land-two.mp4')));
+  expect(landed[on[1]!]).toBe(130);
+  expect(landed[on[4]!]).toBe(160);
+  await toWeave(page);
+  await page.getByRole('button', { name: 'Take Land away' }).click();
+  await page.getByRole('button', { name: /^Add Bounce\./ }).click();
+  await page.getByLabel('Bounce: Turns').selectOption('every');
+  await enter(page, 'Bounce: Source frames', '100, 160, 110, 150');
+  await enter(page, 'Bounce: Soft turns', '0');
+  const bounced = await readNumbers(await render(page, 'mp4-h264', join(WORK, 'bounce-beats.mp4')));
+  // Where the direction changes; a frame shown twice at a turn has none of its own.
+  let way = 0;
+  const turns = bounced.flatMap((n, i) => {
+    const next = Math.sign(n - (bounced[i - 1] ?? n));
+    const turned = next !== 0 && way !== 0 && next !== way;
+    if (next !== 0) way = next;
+    return turned ? [i] : [];
+  });
+  // A join lies on the whole frame nearest to its beat; the frame after it, or the next, goes the other way.
+  for (const [i, at] of turns.entries()) expect([0, 1]).toContain(at - Math.round(beats[i]! * RATE));
 });
 
 test('Surge bursts on every second beat, and its length is typed in beats', async ({ page }) => {

@@ -31,28 +31,30 @@ export async function decodeSound(
     const right: Float32Array[] = [];
     let rateHz = MIX_RATE_HZ;
     let at = 0;
-    for await (const sample of new AudioSampleSink(track).samples()) {
-      rateHz = sample.sampleRate;
-      const skipped = Math.round(sample.timestamp * rateHz) - at;
-      // A file that begins late, or has a gap, is silent there; what lies before 0 is left out.
-      if (skipped > 1) {
-        left.push(new Float32Array(skipped));
-        right.push(new Float32Array(skipped));
-        at += skipped;
+    for await (const sample of new AudioSampleSink(track).samples())
+      try {
+        rateHz = sample.sampleRate;
+        const skipped = Math.round(sample.timestamp * rateHz) - at;
+        // A file that begins late, or has a gap, is silent there; what lies before 0 is left out.
+        if (skipped > 1) {
+          left.push(new Float32Array(skipped));
+          right.push(new Float32Array(skipped));
+          at += skipped;
+        }
+        const before =
+          sample.timestamp < 0 ? Math.min(sample.numberOfFrames, Math.round(-sample.timestamp * rateHz)) : 0;
+        const plane = (index: number) => {
+          const out = new Float32Array(sample.numberOfFrames);
+          sample.copyTo(out, { planeIndex: index, format: 'f32-planar' });
+          return before > 0 ? out.subarray(before) : out;
+        };
+        left.push(plane(0));
+        right.push(sample.numberOfChannels > 1 ? plane(1) : left[left.length - 1]!);
+        at += sample.numberOfFrames - before;
+        progress(Math.min(1, at / rateHz / Math.max(0.1, lengthS)));
+      } finally {
+        sample.close();
       }
-      const before =
-        sample.timestamp < 0 ? Math.min(sample.numberOfFrames, Math.round(-sample.timestamp * rateHz)) : 0;
-      const plane = (index: number) => {
-        const out = new Float32Array(sample.numberOfFrames);
-        sample.copyTo(out, { planeIndex: index, format: 'f32-planar' });
-        return before > 0 ? out.subarray(before) : out;
-      };
-      left.push(plane(0));
-      right.push(sample.numberOfChannels > 1 ? plane(1) : left[left.length - 1]!);
-      at += sample.numberOfFrames - before;
-      sample.close();
-      progress(Math.min(1, at / rateHz / Math.max(0.1, lengthS)));
-    }
     if (at === 0) throw new NoSound(`${name} has no sound.`);
     return {
       left: atRate(joined(left, at), rateHz, MIX_RATE_HZ),

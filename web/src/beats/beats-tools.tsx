@@ -16,6 +16,7 @@ import type { Song } from '@skipback/core/project/schema';
 import { removeSong, setGrid, setSongGain, slideSong, trimSong } from '@skipback/core/project/song-actions';
 import { useSnackbar } from 'notistack';
 import { type ReactNode, useEffect, useRef } from 'react';
+import { LevelField } from '../parts/level-field';
 import { ValueField } from '../parts/value-field';
 import { download, fileName } from '../state/download';
 import { act } from '../state/project-store';
@@ -98,17 +99,10 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
           />
         </Line>
         <Line label="Level">
-          <ValueField
+          <LevelField
             label="Song level"
-            text={`${song.gainDb} dB`}
-            width={64}
-            onEnter={(typed) => {
-              const n = Number(typed.replace(/\s*db$/i, ''));
-              if (!Number.isFinite(n) || n < -60 || n > 12) return false;
-              act('change the level', (p) => setSongGain(p, n));
-              return true;
-            }}
-            onStep={(by) => act('change the level', (p) => setSongGain(p, song.gainDb + by))}
+            db={song.gainDb}
+            onChange={(db) => act('change the level', (p) => setSongGain(p, db))}
           />
         </Line>
         <Box sx={{ display: 'flex', gap: 0.5, mt: 0.5 }}>

@@ -3,7 +3,7 @@ import type { Project } from '@skipback/core/project/schema';
 import { setClipSound, setSongGain } from '@skipback/core/project/song-actions';
 import { Volume2, VolumeX } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
-import { ValueField } from '../parts/value-field';
+import { LevelField } from '../parts/level-field';
 import { usePlayback } from '../state/playback';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
@@ -15,18 +15,7 @@ export function SoundMenu({ project }: { readonly project: Project }) {
   const muted = usePlayback((s) => s.muted);
   const { song, clipSound } = project;
   const level = (label: string, db: number, set: (db: number) => void) => (
-    <ValueField
-      label={label}
-      text={`${db} dB`}
-      width={60}
-      onEnter={(typed) => {
-        const n = Number(typed.replace(/\s*db$/i, ''));
-        if (!Number.isFinite(n) || n < -60 || n > 12) return false;
-        set(n);
-        return true;
-      }}
-      onStep={(by) => set(Math.min(12, Math.max(-60, db + by)))}
-    />
+    <LevelField label={label} db={db} onChange={set} />
   );
   return (
     <>

@@ -1,8 +1,8 @@
 import { Box } from '@mui/material';
-import { frameOfSong } from '@skipback/core/beats/music';
+import { frameOfSong, songAtFrame } from '@skipback/core/beats/music';
 import { nearestBeat } from '@skipback/core/beats/grid';
-import { songAtFrame } from '@skipback/core/beats/music';
 import type { Song } from '@skipback/core/project/schema';
+import { useMemo } from 'react';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
 import type { Scale } from './scales';
@@ -27,8 +27,9 @@ export function Landings({
   readonly width: number;
 }) {
   const { rate } = model.project;
+  const marks = useMemo(() => markFrames(model.compiled), [model.compiled]);
   let lastX = -Infinity;
-  return markFrames(model).map(({ at, name }) => {
+  return marks.map(({ at, name }) => {
     const beat = nearestBeat(song.grid, songAtFrame(song, at + 0.5, rate));
     if (!beat) return null;
     // The beat falls on the frame whose interval holds it.

@@ -1,6 +1,7 @@
 import { Box } from '@mui/material';
 import { nearestBeat } from '@skipback/core/beats/grid';
 import { songAtFrame } from '@skipback/core/beats/music';
+import type { CompiledProject } from '@skipback/core/project/compile';
 import { type SnapTarget, snap } from '@skipback/core/edit/snap';
 import type { Song } from '@skipback/core/project/schema';
 import { slideSong } from '@skipback/core/project/song-actions';
@@ -33,7 +34,7 @@ export function SongHandle({ model, song, resultX, top, bottom, width }: Props) 
   const targets = (): SnapTarget[] => [
     { value: usePlayback.getState().position, words: 'beat on the playhead' },
     ...model.ribbons.slice(0, 400).map((r) => ({ value: r.resultFrom, words: 'beat on a join' })),
-    ...markFrames(model).map(({ at, name }) => ({ value: at, words: `beat on mark ${name}` })),
+    ...markFrames(model.compiled).map(({ at, name }) => ({ value: at, words: `beat on mark ${name}` })),
   ];
   const drag = useEditDrag<
     null,
@@ -96,9 +97,9 @@ export function SongHandle({ model, song, resultX, top, bottom, width }: Props) 
 }
 
 /** Result frames at which marks of clips are shown, first of each run, at most a few hundred. */
-export function markFrames(model: WeaveModel): { at: number; name: string }[] {
+export function markFrames(result: CompiledProject): { at: number; name: string }[] {
   const found: { at: number; name: string }[] = [];
-  for (const { startFrame, compiled } of model.compiled.pieces)
+  for (const { startFrame, compiled } of result.pieces)
     for (const mark of compiled.clip.marks)
       for (
         let i = compiled.shown.indexOf(mark.frame);

@@ -1,0 +1,32 @@
+import { ValueField } from './value-field';
+
+/** Softest and loudest level, decibels. */
+const SOFTEST_DB = -60;
+const LOUDEST_DB = 12;
+
+/** A level in decibels, typed or stepped. */
+export function LevelField({
+  label,
+  db,
+  onChange,
+}: {
+  readonly label: string;
+  readonly db: number;
+  onChange(db: number): void;
+}) {
+  return (
+    <ValueField
+      label={label}
+      text={`${db} dB`}
+      width={64}
+      hint="Decibels: 0 is as it is, -60 is silent"
+      onEnter={(typed) => {
+        const n = Number(typed.replace(/\s*db$/i, ''));
+        if (!Number.isFinite(n) || n < SOFTEST_DB || n > LOUDEST_DB) return false;
+        onChange(n);
+        return true;
+      }}
+      onStep={(by) => onChange(Math.min(LOUDEST_DB, Math.max(SOFTEST_DB, db + by)))}
+    />
+  );
+}
