@@ -1,5 +1,7 @@
 /** `npm run bench`: ratios and counts of the real code in Chromium and Node, not bare times. */
 import { readFile } from 'node:fs/promises';
+import { analyse } from '@skipback/core/beats/analyse';
+import { bandSongs } from '@skipback/core/beats/fixtures/bands';
 import { loopVerdict } from '@skipback/core/checks/result';
 import { compilePiece, compileProject } from '@skipback/core/project/compile';
 import type { Piece } from '@skipback/core/project/schema';
@@ -90,6 +92,14 @@ async function redrawIntervals(): Promise<number[]> {
   }
   return intervals.slice(5);
 }
+
+const [song] = bandSongs(1, 120, ['disco, 116']);
+const analysed = performance.now();
+analyse(song!.mono, song!.rateHz);
+const analysis = (song!.mono.length / song!.rateHz / (performance.now() - analysed)) * 1000;
+console.log(
+  `Beats of a song of two minutes: ${analysis.toFixed(0)} times real time (${analysis >= 100 ? 'at least' : 'UNDER'} 100)`,
+);
 
 const table = { kind: 'constant', rate: { num: 30, den: 1 }, count: 900 } as const;
 const values = { by: 'trips', trips: 999, length: 2, backPercent: 150, turn: 'once', ends: 'home' };

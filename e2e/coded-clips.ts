@@ -239,3 +239,11 @@ export async function probe(
     height: stream.height,
   };
 }
+
+/** A coded clip with a sound of its own. */
+export async function soundingClip(name: string, sound: string): Promise<string> {
+  const path = join(WORK, name);
+  const clip = await codedClip('bframes');
+  await run('ffmpeg', ['-y', '-i', clip, '-i', sound, '-c:v', 'copy', '-c:a', 'aac', '-b:a', '192k', path]);
+  return path;
+}

@@ -1,37 +1,10 @@
-import { readFile, writeFile } from 'node:fs/promises';
+import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { Page } from '@playwright/test';
-import { WORK, codedClip, probe, readNumbers, run } from './coded-clips';
+import { WORK, codedClip, probe, readNumbers, soundingClip } from './coded-clips';
 import { addBoomerang, down, enter, expect, render, setSpan, startWith, test, up } from './journey';
+import { BEATS, RATE, addSong, gridOf, tempo, toWeave } from './music-hands';
 import { clickTrack, readClicks } from './songs';
 import { openDemo } from './stage';
-
-const RATE = 30;
-/** 125 beats a minute, from 0.4 s on. */
-const BEATS = Array.from({ length: 40 }, (_, i) => 0.4 + i * 0.48);
-
-async function addSong(page: Page, path: string): Promise<void> {
-  await page.getByRole('link', { name: 'Beats' }).click();
-  await page.getByLabel('Choose a song').setInputFiles(path);
-  await expect(page.getByTestId('beats-count')).not.toHaveText(/^0 beats/, { timeout: 60_000 });
-}
-
-const tempo = (page: Page) => page.getByLabel('Tempo', { exact: true });
-const toWeave = async (page: Page) => {
-  await page.getByRole('link', { name: 'Weave' }).click();
-  await expect(page.getByRole('slider', { name: 'Song, first frame' })).toBeVisible();
-};
-
-/** The song's beats as the page has them, seconds. */
-async function gridOf(page: Page): Promise<number[]> {
-  await page.getByRole('link', { name: 'Beats' }).click();
-  const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Save markers' }).click();
-  const path = join(WORK, 'markers.csv');
-  await (await download).saveAs(path);
-  const lines = (await readFile(path, 'utf8')).trim().split('\n').slice(1);
-  return lines.map((l) => Number(l.split(',')[0]));
-}
 
 test('the demo song is analysed: tempo, beats and accents, corrected by hand', async ({ page }) => {
   await openDemo(page);
@@ -58,6 +31,7 @@ test('tapping along makes the grid; a bar is looped; the click can be heard', as
   await startWith(page, await codedClip('bframes'));
   await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
   await page.getByRole('main').getByRole('button', { name: 'Play', exact: true }).click();
+  await expect(page.getByRole('main').getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
   for (let i = 0; i < 8; i++) {
     await page.waitForTimeout(300);
     await page.keyboard.press('t');
@@ -233,21 +207,7 @@ for (const format of ['mp4-h264', 'webm-vp9'] as const)
 
 test('the clip’s own sound runs along its path in the file, and is saved as a WAV', async ({ page }) => {
   const sound = await clickTrack('clip-sound.wav', [3.5, 4.8], 10);
-  const clip = join(WORK, 'sounding.mp4');
-  await run('ffmpeg', [
-    '-y',
-    '-i',
-    await codedClip('bframes'),
-    '-i',
-    sound,
-    '-c:v',
-    'copy',
-    '-c:a',
-    'aac',
-    '-b:a',
-    '192k',
-    clip,
-  ]);
+  const clip = await soundingClip('sounding.mp4', sound);
   await startWith(page, clip);
   // Three to five seconds of the clip, there and back.
   await setSpan(page, 90, 150);
@@ -277,14 +237,23 @@ test('the preview’s picture stays with the sound, in a loop and after seeking'
   await addBoomerang(page, { trips: 1, back: '100', turn: 'twice' });
   await page.locator('body').press('Shift+L');
   await page.keyboard.press('Space');
-  const off = async () =>
-    Number(/off by (\d+) ms/.exec((await page.getByTestId('stats').textContent())!)?.[1] ?? NaN);
-  await page.waitForTimeout(9000);
+  // The middle of five readings over two seconds: where the machine stalls, it takes about a second to catch up.
+  const off = async () => {
+    const readings: number[] = [];
+    for (let i = 0; i < 5; i++) {
+      await page.waitForTimeout(400);
+      const stats = await page.getByTestId('stats').textContent();
+      readings.push(Number(/off by (\d+) ms/.exec(stats!)?.[1] ?? NaN));
+    }
+    expect(readings.every((r) => r >= 0)).toBe(true);
+    return readings.sort((x, y) => x - y)[2];
+  };
+  await page.waitForTimeout(7500);
   expect(await off()).toBeLessThan(1000 / RATE);
   await page.keyboard.press('k');
   await page.keyboard.press('End');
   await page.keyboard.press('Space');
-  await page.waitForTimeout(4000);
+  await page.waitForTimeout(2500);
   expect(await off()).toBeLessThan(1000 / RATE);
 });
 
@@ -296,10 +265,10 @@ test('a file that is no song gets its sentence; the clip’s own sound is offere
     .setInputFiles({ name: 'notes.mp3', mimeType: 'audio/mpeg', buffer: Buffer.from('not a song at all') });
   await expect(page.getByText(/notes\.mp3 .*(not a sound file|could not be decoded)/)).toBeVisible();
   await page.getByRole('link', { name: 'Weave' }).click();
+  await setSpan(page, 0, 60);
   await page.getByRole('button', { name: 'Sound', exact: true }).click();
-  await expect(
-    page.getByRole('group', { name: 'Sound' }).getByLabel('Clips follow the picture'),
-  ).toBeVisible();
+  await page.getByLabel('Clips follow the picture').click();
+  await expect(page.getByText('Without sound that can be played: bframes-30.mp4.')).toBeVisible();
 });
 
 test('crowded bars of the demo song are proposed, and take a Pattern that stays in the bar', async ({
@@ -321,40 +290,4 @@ test('crowded bars of the demo song are proposed, and take a Pattern that stays 
   await page.getByRole('button', { name: 'add a Pattern' }).first().click();
   await expect(page.getByRole('group', { name: 'Pattern', exact: true })).toBeVisible();
   expect(Math.abs(parseInt(await frames()) - parseInt(before))).toBeLessThanOrEqual(1);
-});
-
-test('played by hand, the gesture becomes a curve at the playhead, tidied to the beat', async ({ page }) => {
-  await startWith(page, await codedClip('bframes'));
-  await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
-  await toWeave(page);
-  await setSpan(page, 100, 190);
-  await page.keyboard.press('s');
-  await page.keyboard.press('Home');
-  for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
-  await page.keyboard.press('g');
-  const wheel = (await page.getByRole('slider', { name: /^Wheel/ }).boundingBox())!;
-  const x = wheel.x + wheel.width / 2;
-  const y = wheel.y + wheel.height / 2;
-  await page.mouse.move(x, y);
-  await page.mouse.down();
-  await expect(page.getByText('Recording: let go to keep it')).toBeVisible();
-  for (const way of [1, -1, 1])
-    for (let i = 0; i < 12; i++) {
-      await page.mouse.move(x + (way === 1 ? i : 12 - i) * 12, y);
-      await page.waitForTimeout(30);
-    }
-  await page.mouse.up();
-  await expect(page.getByText(/frames by hand, \d+ points/)).toBeVisible();
-  const typed = await page.getByLabel('Curve: Points').inputValue();
-  const points = typed.split(', ').map((p) => p.split(': ').map(Number) as [number, number]);
-  // Before the playhead nothing changed; after the gesture the rest follows, pushed on.
-  expect(points[0]).toEqual([0, 0]);
-  expect(points.some(([at, source]) => at === 30 && Math.abs(source - 30) < 1)).toBe(true);
-  expect(points[points.length - 1]![0]).toBeGreaterThan(100);
-  const turns = points.filter(
-    ([, s], i) => i > 0 && points[i + 1] && (s - points[i - 1]![1]) * (points[i + 1]![1] - s) < 0,
-  );
-  expect(turns.length).toBeGreaterThanOrEqual(2);
-  await page.keyboard.press('Control+z');
-  await expect(page.getByLabel('Curve: Points')).toHaveCount(0);
 });

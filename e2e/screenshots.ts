@@ -63,7 +63,10 @@ try {
   const shoot = (name: string) => page.screenshot({ path: join(folder, `${name}.png`) });
   await shoot('welcome');
   await openDemo(page);
-  await page.waitForTimeout(6000);
+  // Until the clips and their pictures are there.
+  await expect(page.getByText(/^[\d.]+\/s \d+s/)).toHaveCount(5, { timeout: 120_000 });
+  await expect(page.getByText('reading', { exact: true })).toHaveCount(0, { timeout: 120_000 });
+  await page.waitForTimeout(3000);
   await page.keyboard.press('Space');
   await page.waitForTimeout(3600);
   await page.keyboard.press('Space');
@@ -85,9 +88,22 @@ try {
   await page.waitForTimeout(13_000);
   await page.mouse.click(760, 715);
   await page.waitForTimeout(1500);
+  await page.keyboard.press('Shift+B');
   await page.mouse.move(640, 440);
-  await page.waitForTimeout(600);
+  // The notice of the looped bars goes.
+  await page.waitForTimeout(6000);
   await shoot('on-the-music');
+  await page.keyboard.press('Shift+B');
+  await page.waitForTimeout(6000);
+  await page.getByRole('button', { name: 'Sound', exact: true }).click();
+  await page.getByLabel('Clips follow the picture').click();
+  await page.waitForTimeout(600);
+  await shoot('sounds');
+  await page.keyboard.press('Escape');
+  await page.waitForTimeout(400);
+  await page.keyboard.press('Control+z');
+  // The notice of the undo goes.
+  await page.waitForTimeout(3500);
   await page.keyboard.press('g');
   await page.waitForTimeout(600);
   await shoot('by-hand');

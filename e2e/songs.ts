@@ -20,14 +20,29 @@ export async function clickTrack(name: string, clicks: readonly number[], length
       if (n < left.length)
         left[n]! += 0.7 * Math.exp(-i / 260) * Math.sin((2 * Math.PI * 1500 * i) / RATE_HZ + 0.6);
     }
+  return writeSound(name, left);
+}
+
+/** Writes a sound of one channel as a WAV. */
+async function writeSound(name: string, left: Float32Array): Promise<string> {
   await mkdir(WORK, { recursive: true });
   const path = join(WORK, name);
   await writeFile(path, wavOf({ left, right: left, rateHz: RATE_HZ }));
   return path;
 }
 
-/** The instants at which clicks begin in a file's sound, seconds, and how long the sound is. */
-export async function readClicks(path: string): Promise<{ clicks: number[]; lengthS: number }> {
+/** A WAV of a steady tone. */
+export const toneTrack = (name: string, hz: number, lengthS: number): Promise<string> =>
+  writeSound(
+    name,
+    Float32Array.from(
+      { length: lengthS * RATE_HZ },
+      (_, i) => 0.4 * Math.sin((2 * Math.PI * hz * i) / RATE_HZ),
+    ),
+  );
+
+/** The sound of a file as one channel of samples, 48,000 a second. */
+export async function readSound(path: string): Promise<Float32Array> {
   const child = spawn(
     'ffmpeg',
     [
@@ -54,6 +69,27 @@ export async function readClicks(path: string): Promise<{ clicks: number[]; leng
   const samples = new Float32Array(
     bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length - (bytes.length % 4)),
   );
+  return samples;
+}
+
+/** A stretch of sound, seconds. */
+export const stretch = (sound: Float32Array, fromS: number, toS: number): Float32Array =>
+  sound.slice(Math.round(fromS * RATE_HZ), Math.round(toS * RATE_HZ));
+
+/** Root mean square of a sound. */
+export const loudness = (sound: Float32Array): number =>
+  Math.sqrt(sound.reduce((sum, v) => sum + v * v, 0) / Math.max(1, sound.length));
+
+/** Cycles a second of a tone, by its crossings of zero. */
+export function pitchOf(sound: Float32Array): number {
+  let ups = 0;
+  for (let i = 1; i < sound.length; i++) if (sound[i - 1]! < 0 && sound[i]! >= 0) ups++;
+  return (ups * RATE_HZ) / sound.length;
+}
+
+/** The instants at which clicks begin in a file's sound, seconds, and how long the sound is. */
+export async function readClicks(path: string): Promise<{ clicks: number[]; lengthS: number }> {
+  const samples = await readSound(path);
   const clicks: number[] = [];
   for (let i = 0; i < samples.length; i++)
     if (Math.abs(samples[i]!) > 0.25 && i / RATE_HZ - (clicks[clicks.length - 1] ?? -1) > 0.12)

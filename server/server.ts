@@ -20,7 +20,8 @@ export async function createServer(): Promise<FastifyInstance> {
       useDefaults: false,
       directives: {
         defaultSrc: ["'self'"],
-        scriptSrc: ["'self'"],
+        // WebAssembly keeps the pitch of sound that is sped up or slowed.
+        scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
         workerSrc: ["'self'"],
         // Emotion (MUI's styling) writes its rules into style elements at run time.
         styleSrc: ["'self'", "'unsafe-inline'"],

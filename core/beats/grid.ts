@@ -39,6 +39,11 @@ export function placeOf(grid: BeatGrid, beat: number): { bar: number; beat: numb
   return { bar, beat: from - bar * grid.beatsPerBar };
 }
 
+/** The place of the beat that begins the bar around a beat; the grid's own ends stand in for bars cut off. */
+export function barStart(grid: BeatGrid, place: number): number {
+  return Math.max(0, place - placeOf(grid, place).beat);
+}
+
 const withBeats = (grid: BeatGrid, beats: readonly number[]): BeatGrid => ({
   ...grid,
   beats: beats.map((b) => Number(b.toFixed(5))).sort((a, b) => a - b),

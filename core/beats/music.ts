@@ -1,4 +1,5 @@
 import { type Rational, toNumber } from '../time/rational';
+import type { Envelopes } from './envelope';
 import type { Accent, Band, BeatGrid } from './grid';
 
 /** The song as moves know it: beats and accents as result frames (with fractions) of what they work on. */
@@ -9,6 +10,8 @@ export interface Music {
   readonly firstBar: number;
   readonly beatsPerBar: number;
   readonly accents: readonly { readonly at: number; readonly band: Band; readonly strength: number }[];
+  /** The shapes that accents of each band are given. */
+  readonly envelopes: Envelopes;
 }
 
 /** Where a song lies under the result. */
@@ -26,9 +29,18 @@ export const frameOfSong = (place: SongPlace, atS: number, rate: Rational): numb
 export const songAtFrame = (place: SongPlace, frame: number, rate: Rational): number =>
   place.fromS + (frame - place.startFrame) / toNumber(rate);
 
-/** The grid and accents of a song laid under a result. */
-export function musicOf(grid: BeatGrid, accents: readonly Accent[], place: SongPlace, rate: Rational): Music {
+/** The grid, accents and envelopes of a song laid under a result. */
+export function musicOf(
+  {
+    grid,
+    accents,
+    envelopes,
+  }: { readonly grid: BeatGrid; readonly accents: readonly Accent[]; readonly envelopes: Envelopes },
+  place: SongPlace,
+  rate: Rational,
+): Music {
   return {
+    envelopes,
     beats: grid.beats.map((b) => frameOfSong(place, b, rate)),
     firstBar: grid.firstBar,
     beatsPerBar: grid.beatsPerBar,

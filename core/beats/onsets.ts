@@ -20,8 +20,9 @@ export const CURVE_RATE_HZ = 100;
 const WINDOW_S = 0.046;
 export const BANDS = 36;
 const LOWEST_HZ = 30;
-const LOW_TO_HZ = 160;
-const MID_TO_HZ = 2500;
+/** Where the low band ends, and the middle one. */
+export const LOW_TO_HZ = 160;
+export const MID_TO_HZ = 2500;
 
 /**
  * Onset curves by spectral flux: the rise of the logarithmic magnitude from window to window, summed over
@@ -36,13 +37,7 @@ export function onsetCurves(
   const size = 2 ** Math.round(Math.log2(WINDOW_S * sampleRateHz));
   const count = Math.max(1, Math.floor((mono.length / sampleRateHz) * CURVE_RATE_HZ));
   const hop = sampleRateHz / CURVE_RATE_HZ;
-  const fft = new FFT(size);
-  const out = new Float64Array(2 * size);
-  const window = Float64Array.from(
-    { length: size },
-    (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size),
-  );
-  const frame = new Float64Array(size);
+  const spectra = new PairedSpectra(mono, size);
   const edges = bandEdges(size, sampleRateHz);
   const middleHz = (b: number) => ((edges[b]! + edges[b + 1]!) / 2) * (sampleRateHz / size);
   const bandOf = Array.from({ length: BANDS }, (_, b) =>
@@ -51,31 +46,78 @@ export function onsetCurves(
   const curves = [0, 1, 2].map(() => new Float32Array(count));
   const flux = new Float32Array(count);
   const bands = new Float32Array(count * BANDS);
-  let before = new Float64Array(BANDS);
-  let earlier = new Float64Array(BANDS);
+  const levels = [0, 1, 2].map(() => new Float64Array(BANDS));
+  const startOf = (t: number) => Math.round(t * hop - size / 2);
   for (let t = 0; t < count; t++) {
-    const start = Math.round(t * hop - size / 2);
-    const inside = start >= 0 && start + size <= mono.length;
-    if (inside) for (let i = 0; i < size; i++) frame[i] = mono[start + i]! * window[i]!;
-    else for (let i = 0; i < size; i++) frame[i] = (mono[start + i] ?? 0) * window[i]!;
-    fft.realTransform(out, frame);
-    const now = new Float64Array(BANDS);
+    if (t % 2 === 0) spectra.load(startOf(t), startOf(t + 1));
+    const power = spectra.powers[t % 2]!;
+    const now = levels[t % 3]!;
+    const before = levels[(t + 2) % 3]!;
+    const earlier = levels[(t + 1) % 3]!;
     for (let b = 0; b < BANDS; b++) {
-      let power = 0;
-      for (let k = edges[b]!; k < edges[b + 1]!; k++) power += out[2 * k]! ** 2 + out[2 * k + 1]! ** 2;
-      now[b] = Math.log1p((400 * Math.sqrt(power / (edges[b + 1]! - edges[b]!))) / size);
+      const [from, to] = [edges[b]!, edges[b + 1]!];
+      let sum = 0;
+      for (let k = from; k < to; k++) sum += power[k]!;
+      const level = Math.log1p((400 * Math.sqrt(sum / (to - from))) / size);
+      now[b] = level;
+      bands[t * BANDS + b] = level;
       // Against the window two before: a rise that takes 20 ms counts whole.
-      const rise = Math.max(0, now[b]! - Math.max(earlier[b]!, Math.min(before[b]!, now[b]!) * 0.5));
+      const rise = Math.max(0, level - Math.max(earlier[b]!, Math.min(before[b]!, level) * 0.5));
       flux[t]! += rise;
       curves[bandOf[b]!]![t]! += rise;
     }
-    bands.set(now, t * BANDS);
-    earlier = before;
-    before = now;
     if (t % 500 === 0) progress(t / count);
   }
   const [low, mid, high] = curves.map(scaledToHits);
   return { rateHz: CURVE_RATE_HZ, whole: standardised(flux), low: low!, mid: mid!, high: high!, bands };
+}
+
+/** Powers of two windows at a time: one goes through the transform as the real part, the other as the imaginary. */
+class PairedSpectra {
+  /** Of the first window and the second, for each bin up to half the size. */
+  readonly powers: readonly [Float64Array, Float64Array];
+  private readonly fft: FFT;
+  private readonly both: Float64Array;
+  private readonly out: Float64Array;
+  private readonly window: Float64Array;
+
+  constructor(
+    private readonly mono: Float32Array,
+    private readonly size: number,
+  ) {
+    this.fft = new FFT(size);
+    this.both = new Float64Array(2 * size);
+    this.out = new Float64Array(2 * size);
+    this.window = Float64Array.from(
+      { length: size },
+      (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size),
+    );
+    this.powers = [new Float64Array(size / 2), new Float64Array(size / 2)];
+  }
+
+  /** Transforms the windows that begin at two samples; silence lies beyond the sound. */
+  load(first: number, second: number): void {
+    this.put(first, 0);
+    this.put(second, 1);
+    const { size, out } = this;
+    this.fft.transform(out, this.both);
+    const [a, b] = this.powers;
+    for (let k = 1; k < size / 2; k++) {
+      const [zr, zi] = [out[2 * k]!, out[2 * k + 1]!];
+      const [yr, yi] = [out[2 * (size - k)]!, out[2 * (size - k) + 1]!];
+      // Products, not powers: those are a call each.
+      const [ar, ai, br, bi] = [zr + yr, zi - yi, zr - yr, zi + yi];
+      a[k] = (ar * ar + ai * ai) / 4;
+      b[k] = (br * br + bi * bi) / 4;
+    }
+  }
+
+  private put(start: number, part: 0 | 1): void {
+    const { size, mono, both, window } = this;
+    const inside = start >= 0 && start + size <= mono.length;
+    for (let i = 0; i < size; i++)
+      both[2 * i + part] = (inside ? mono[start + i]! : (mono[start + i] ?? 0)) * window[i]!;
+  }
 }
 
 /** FFT bins that begin the bands, equally wide in the logarithm of frequency, at least a bin each. */

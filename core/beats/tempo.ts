@@ -12,6 +12,8 @@ const PREFERRED_BPM = 118;
 const OCTAVES = 0.75;
 const WINDOW_S = 10;
 const HOP_S = 2;
+/** How much each third of a period that the onsets repeat at takes from it. */
+const THIRDS = 0.3;
 /** Cost of changing the period between windows, for each hundredth. */
 const STIFFNESS = 0.35;
 
@@ -46,25 +48,31 @@ const at = (row: Float64Array, place: number): number => {
   return i + 1 < row.length ? row[i]! * (1 - share) + row[i + 1]! * share : 0;
 };
 
-/** How well each period explains an autocorrelation: its multiples counted, spread over their own width. */
+/** The most of a row within `reach` of a place. */
+function peakAt(row: Float64Array, place: number, reach: number): number {
+  let peak = 0;
+  for (let d = -reach; d <= reach; d++) peak = Math.max(peak, at(row, place + d));
+  return peak;
+}
+
+/**
+ * How well each period explains an autocorrelation: its multiples counted, spread over their own width. What comes
+ * again after thirds of it speaks against it: beats are mostly parted in halves, and where all eighths are played
+ * alike, three of them would else do as well as two or four.
+ */
 function combed(row: Float64Array, periods: Float64Array): Float64Array {
   return periods.map((p) => {
     let sum = 0;
-    for (let k = 1; k <= 4; k++) {
-      const place = k * p;
-      const reach = Math.max(1, k - 1);
-      let peak = 0;
-      for (let d = -reach; d <= reach; d++) peak = Math.max(peak, at(row, place + d));
-      sum += peak;
-    }
-    return sum / 4 + 0.5 * at(row, p);
+    for (let k = 1; k <= 4; k++) sum += peakAt(row, k * p, Math.max(1, k - 1));
+    return sum / 4 + 0.5 * at(row, p) - THIRDS * (peakAt(row, p / 3, 1) + peakAt(row, (2 * p) / 3, 1));
   });
 }
 
+/** How far a tempo is from what people like best, in deviations. */
+export const distanceFromLiked = (bpm: number): number => Math.log2(bpm / PREFERRED_BPM) / OCTAVES;
+
 /** How readily people take a tempo as the beat: a bell over the octaves, 1 at its top. */
-export function likingOf(bpm: number): number {
-  return Math.exp(-0.5 * (Math.log2(bpm / PREFERRED_BPM) / OCTAVES) ** 2);
-}
+const likingOf = (bpm: number): number => Math.exp(-0.5 * distanceFromLiked(bpm) ** 2);
 
 /** The tempo path of an onset curve. */
 export function tempoPath(curve: Float32Array, rateHz: number): TempoPath {

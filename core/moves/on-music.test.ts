@@ -1,3 +1,4 @@
+import { DEFAULT_ENVELOPES } from '../beats/envelope';
 import { type Music, frameAfter, frameOfBeat, musicFrom } from '../beats/music';
 import type { FrameTable } from '../clip/frame-table';
 import { pathFrames, sampleFrames, sampleInstants, spanPath, staysInside } from '../path/path';
@@ -25,6 +26,7 @@ const music: Music = {
     band: 'low' as const,
     strength: i % 4 === 0 ? 1 : 0.3,
   })),
+  envelopes: DEFAULT_ENVELOPES,
 };
 const context = { table, music };
 const span = (from: number, to: number) => spanPath(table, from, to, rate);
@@ -180,6 +182,49 @@ describe('Land', () => {
   });
 });
 
+describe('Push in the shape that Beats gives', () => {
+  const low = { riseMs: 200, holdMs: 100, fallMs: 400, leastPercent: 60 };
+  const shaped = { table, music: { ...music, envelopes: { ...music.envelopes, low } } };
+  const values = { ...push.defaults, shape: 'envelope' as const, least: 100, amount: 500 };
+  const base = span(0, 400);
+
+  it('rises up to the accent, holds and falls; the envelope says which accents count', () => {
+    const { path, notices } = push.apply(base, values, shaped);
+    expect(notices[0]!.text).toBe('3 accents push.');
+    const speeds = steps(path).map((s) => s / 2);
+    // The second strong accent is at frame 71.67: six frames up, three at the top, twelve down.
+    expect(speeds[60]!).toBeCloseTo(1, 1);
+    expect(speeds[68]!).toBeGreaterThan(speeds[66]!);
+    expect(Math.max(...speeds.slice(70, 76))).toBeCloseTo(5, 0);
+    expect(speeds[73]!).toBeGreaterThan(4.4);
+    expect(speeds[80]!).toBeLessThan(speeds[76]!);
+    expect(speeds[90]!).toBeCloseTo(1, 1);
+  });
+
+  it('that returns is out when the accent sounds, stays there while it holds, and ends where it would have', () => {
+    const { path } = push.apply(base, { ...values, then: 'returns' }, shaped);
+    expect(pathFrames(path)).toBe(200);
+    const off = Array.from(sampleFrames(path, table), (n, i) => n - sampleFrames(base, table)[i]!);
+    const most = Math.max(...off.slice(60, 95));
+    expect(off[72]!).toBeGreaterThan(most - 3);
+    expect(off[64]).toBe(0);
+    expect(off[95]).toBe(0);
+    expect(staysInside(path, table)).toBe(true);
+  });
+
+  it('two that overlap never run time backward, nor off the clip', () => {
+    const crowded = {
+      ...shaped.music,
+      accents: Array.from({ length: 60 }, (_, i) => ({ at: i * 3, band: 'low' as const, strength: 1 })),
+    };
+    for (const then of ['carries', 'returns'] as const) {
+      const { path } = push.apply(base, { ...values, then }, { table, music: crowded });
+      expect(staysInside(path, table)).toBe(true);
+      if (then === 'carries') expect(Math.min(...steps(path))).toBeGreaterThan(0);
+    }
+  });
+});
+
 it('Bounce turns on the beats', () => {
   const { path } = bounce.apply(
     span(0, 100),
@@ -210,6 +255,7 @@ it('when the song slides, pieces that listen follow it, each from its own place'
       gainDb: 0,
       grid: { beats: Array.from({ length: 100 }, (_, i) => i * 0.5), firstBar: 0, beatsPerBar: 4 },
       accents: [],
+      envelopes: DEFAULT_ENVELOPES,
     },
   };
   const shownOn = (p: Project, songS: number) => {

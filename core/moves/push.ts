@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { durationOf } from '../clip/frame-table';
 import { info, type Notice } from '../notice';
 import { type TimePath, instantAt, joinPaths, pathFrames, slicePath } from '../path/path';
-import { type Segment, evenSegment } from '../path/segment';
+import { type Segment, evenSegment, holdSegment } from '../path/segment';
 import { type Stretch, knotsOf, warpPath } from '../path/warp';
 import { toNumber } from '../time/rational';
 import type { Move } from './move';
@@ -12,6 +12,7 @@ const schema = z.object({
   band: z.enum(['low', 'mid', 'high', 'all']),
   least: z.number().min(0).max(100),
   amount: z.number().min(1).max(3000),
+  shape: z.enum(['own', 'envelope']).default('own'),
   fall: z.int().min(1).max(300),
   then: z.enum(['carries', 'returns']),
 });
@@ -27,7 +28,7 @@ export const push: Move<Values> = {
   summary: 'Every kick shoves time forward, and lets it go on or come back.',
   schema,
   onMusic: true,
-  defaults: { band: 'low', least: 40, amount: 300, fall: 8, then: 'carries' },
+  defaults: { band: 'low', least: 40, amount: 300, shape: 'own', fall: 8, then: 'carries' },
   shape: [0, 0.1, 0.4, 0.36, 0.44, 0.74, 0.7, 0.78, 1],
   fields: [
     {
@@ -59,10 +60,20 @@ export const push: Move<Values> = {
       max: 3000,
     },
     {
+      key: 'shape',
+      kind: 'choice',
+      label: 'Shape',
+      help: 'Its own is sudden and fades; the envelope of the band on Beats rises, holds and falls.',
+      options: [
+        { value: 'own', label: 'its own' },
+        { value: 'envelope', label: 'as on Beats' },
+      ],
+    },
+    {
       key: 'fall',
       kind: 'frames',
       label: 'Fades over',
-      help: 'Frames until it is as before.',
+      help: 'Frames until it is as before, in its own shape.',
       min: 1,
       max: 300,
     },
@@ -80,18 +91,32 @@ export const push: Move<Values> = {
   apply(path, values, { music, table }) {
     if (!music || music.accents.length === 0) return withoutBeats(path, 'Push');
     const end = pathFrames(path);
-    const strong = music.accents.filter(
-      (a) =>
-        (values.band === 'all' || a.band === values.band) &&
-        a.strength * 100 >= values.least &&
-        a.at >= 0 &&
-        a.at < end,
-    );
-    const apart = strong.filter((a, i) => i === 0 || a.at - strong[i - 1]!.at >= 2);
+    const hz = toNumber(path.rate);
+    const frames = (ms: number) => (ms / 1000) * hz;
+    const shoves = music.accents.flatMap((a): Shove[] => {
+      const envelope = music.envelopes[a.band];
+      const follows = values.shape === 'envelope';
+      const least = follows ? envelope.leastPercent : values.least;
+      const counts = (values.band === 'all' || a.band === values.band) && a.strength * 100 >= least;
+      if (!counts || a.at < 0 || a.at >= end) return [];
+      const { at, strength } = a;
+      return follows
+        ? [
+            {
+              at,
+              strength,
+              rise: frames(envelope.riseMs),
+              hold: frames(envelope.holdMs),
+              fall: Math.max(1, frames(envelope.fallMs)),
+            },
+          ]
+        : [{ at, strength, rise: 0, hold: 0, fall: values.fall }];
+    });
+    const apart = shoves.filter((a, i) => i === 0 || a.at - shoves[i - 1]!.at >= 2);
     const result =
       values.then === 'carries'
-        ? carryOn(path, apart, values)
-        : comeBack(path, apart, values, durationOf(table));
+        ? carryOn(path, apart, values.amount)
+        : comeBack(path, apart, values.amount, durationOf(table));
     const notices: Notice[] = [
       info('pushes', `${apart.length} accent${apart.length === 1 ? '' : 's'} push.`),
     ];
@@ -99,41 +124,62 @@ export const push: Move<Values> = {
   },
 };
 
-type Hits = readonly { readonly at: number; readonly strength: number }[];
+/** An accent that shoves, and its shape around it: frames up to it, at the top, and until it is over. */
+interface Shove {
+  readonly at: number;
+  readonly strength: number;
+  readonly rise: number;
+  readonly hold: number;
+  readonly fall: number;
+}
 
-/** Pace jumps at each accent and falls back to 1. */
-function carryOn(path: TimePath, hits: Hits, { amount, fall }: Values): TimePath {
+/** Pace rises to its top at each accent, holds, and falls back to 1. */
+function carryOn(path: TimePath, shoves: readonly Shove[], amount: number): TimePath {
   const stretches: Stretch[] = [];
   let time = 0;
-  hits.forEach(({ at, strength }, i) => {
-    if (at > time) stretches.push({ from: 1, to: 1, time: at - time });
-    const till = Math.min(at + fall, hits[i + 1]?.at ?? Infinity);
+  shoves.forEach(({ at, strength, rise, hold, fall }, i) => {
+    const next = shoves[i + 1];
+    const till = next ? Math.max(at, next.at - next.rise) : Infinity;
     const top = Math.max(1, (amount / 100) * Math.min(1.5, strength));
-    stretches.push({ from: top, to: top + (1 - top) * ((till - at) / fall), time: till - at });
-    time = till;
+    const up = Math.min(rise, at - time);
+    const pace = (share: number) => 1 + (top - 1) * share;
+    if (at - up > time) stretches.push({ from: 1, to: 1, time: at - up - time });
+    if (up > 0) stretches.push({ from: pace(rise > 0 ? 1 - up / rise : 0), to: top, time: up });
+    const held = Math.min(hold, till - at);
+    stretches.push({ from: top, to: top, time: held });
+    const fell = Math.min(fall, till - at - held);
+    stretches.push({ from: top, to: pace(1 - fell / fall), time: fell });
+    time = at + held + fell;
   });
   stretches.push({ from: 1, to: 1, old: pathFrames(path) });
   return warpPath(path, knotsOf(stretches));
 }
 
 /** Out and back at each accent, between stretches that stay as they are. Never off the clip. */
-function comeBack(path: TimePath, hits: Hits, { amount, fall }: Values, clipEndS: number): TimePath {
+function comeBack(path: TimePath, shoves: readonly Shove[], amount: number, clipEndS: number): TimePath {
   const { rate } = path;
   const end = pathFrames(path);
   const parts: TimePath[] = [];
   let at = 0;
-  for (const [i, hit] of hits.entries()) {
-    const from = Math.max(at, Math.round(hit.at));
-    const back = Math.min(end, from + OUT_FRAMES + fall, Math.round(hits[i + 1]?.at ?? Infinity));
+  for (const [i, shove] of shoves.entries()) {
+    // A shape that rises is out when its accent sounds; a sudden one sets out then.
+    const wanted = Math.max(OUT_FRAMES, Math.round(shove.rise));
+    const from = Math.max(at, Math.round(shove.at) - (shove.rise > 0 ? wanted : 0));
+    const hold = Math.round(shove.hold);
+    const next = shoves[i + 1];
+    const before = next ? Math.round(next.at - next.rise) : Infinity;
+    const back = Math.min(end, from + wanted + hold + Math.round(shove.fall), before);
     if (back - from < 2) continue;
     parts.push(slicePath(path, at, from));
-    const out = Math.min(OUT_FRAMES, back - from - 1);
+    const out = Math.min(wanted, back - from - 1);
+    const held = Math.max(0, Math.min(hold, back - from - out - 1));
     const start = instantAt(path, from);
-    const reach = ((amount / 100) * Math.min(1.5, hit.strength) * OUT_FRAMES) / toNumber(rate);
+    const reach = ((amount / 100) * Math.min(1.5, shove.strength) * OUT_FRAMES) / toNumber(rate);
     const top = Math.min(clipEndS, Math.max(0, instantAt(path, from + out) + reach));
     const segments: Segment[] = [
       evenSegment(out, start, top, rate),
-      evenSegment(back - from - out, top, instantAt(path, back), rate),
+      ...(held > 0 ? [holdSegment(held, top)] : []),
+      evenSegment(back - from - out - held, top, instantAt(path, back), rate),
     ];
     parts.push({ rate, segments });
     at = back;

@@ -1,3 +1,4 @@
+import { DEFAULT_ENVELOPES } from '../beats/envelope';
 import type { Music } from '../beats/music';
 import type { FrameTable } from '../clip/frame-table';
 import { pathFrames, spanPath, staysInside } from '../path/path';
@@ -14,6 +15,7 @@ const music: Music = {
   firstBar: 0,
   beatsPerBar: 4,
   accents: Array.from({ length: 20 }, (_, i) => ({ at: 4 + 15 * i, band: 'low', strength: 1 })),
+  envelopes: DEFAULT_ENVELOPES,
 };
 const context = { table, music };
 const vary = (id: string, seed: number, wildness = 0.5, count = 8) => {

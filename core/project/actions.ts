@@ -1,7 +1,7 @@
 import { current, produce } from 'immer';
 import { withoutBeatValues } from '../moves/beat-values';
 import { moveById, type ChainStep } from '../moves/registry';
-import type { Rational } from '../time/rational';
+import { type Rational, toNumber } from '../time/rational';
 import type { Clip, Framing, Piece, Project, Span } from './schema';
 
 /**
@@ -18,11 +18,18 @@ export function renameProject(project: Project, name: string): Project {
   return trimmed === '' ? project : change(project, (d) => void (d.name = trimmed));
 }
 
+/** Another rate or picture size. What lies at an instant of the result stays there. */
 export function setFormat(
   project: Project,
   format: { rate: Rational; size: { width: number; height: number } },
 ): Project {
+  const times = toNumber(format.rate) / toNumber(project.rate);
   return change(project, (d) => {
+    if (d.song) d.song.startFrame = Math.round(d.song.startFrame * times);
+    for (const sound of d.placed) {
+      sound.at = Math.round(sound.at * times);
+      sound.frames = Math.max(1, Math.round(sound.frames * times));
+    }
     d.rate = format.rate;
     d.size = format.size;
   });

@@ -71,7 +71,7 @@ export const listens = (piece: Piece): boolean =>
 
 /** The project's song as music counted from the first result frame. */
 export const projectMusic = ({ song, rate }: Project): Music | undefined =>
-  song && song.grid.beats.length > 1 ? musicOf(song.grid, song.accents, song, rate) : undefined;
+  song && song.grid.beats.length > 1 ? musicOf(song, song, rate) : undefined;
 
 /**
  * Lays compiled pieces in a row. `compile` may remember pieces that did not change; it hears at which result

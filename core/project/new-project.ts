@@ -1,6 +1,6 @@
 import { type FrameTable, frameCount, meanRateHz } from '../clip/frame-table';
 import { rational, type Rational } from '../time/rational';
-import { DEFAULT_CLIP_SOUND, PROJECT_VERSION, type Piece, type Project } from './schema';
+import { DEFAULT_CLIP_SOUND, DEFAULT_MADE, PROJECT_VERSION, type Piece, type Project } from './schema';
 
 /** An empty project: 30 frames a second, 1280x720, until the first clip says otherwise. */
 export function newProject(id: string, name: string, createdAt: number): Project {
@@ -16,6 +16,8 @@ export function newProject(id: string, name: string, createdAt: number): Project
     pieces: [],
     song: null,
     clipSound: DEFAULT_CLIP_SOUND,
+    made: DEFAULT_MADE,
+    placed: [],
   };
 }
 

@@ -1,6 +1,8 @@
 import { z } from 'zod';
+import { DEFAULT_ENVELOPES, EnvelopesSchema } from '../beats/envelope';
 import { AccentSchema, BeatGridSchema } from '../beats/grid';
 import { ChainStepSchema } from '../moves/registry';
+import { MADE_KINDS, type MadeKind, MadeKindSchema } from '../sound/made/kinds';
 import { RationalSchema } from '../time/rational';
 
 /** The version this program writes. A file with a greater one is refused with a sentence. */
@@ -8,6 +10,7 @@ export const PROJECT_VERSION = 1;
 
 const name = z.string().trim().min(1).max(200);
 const id = z.string().min(1).max(100);
+const gainDb = z.number().min(-60).max(12);
 
 /** A named instant of a clip, at the start of one of its frames. */
 export const MarkSchema = z.object({ id, name, frame: z.int().min(0) });
@@ -43,23 +46,55 @@ export const SongSchema = z.object({
   startFrame: z.int().min(-10_000_000).max(10_000_000),
   /** Where the song begins to be used, seconds. */
   fromS: z.number().min(0),
-  gainDb: z.number().min(-60).max(12),
+  gainDb,
   grid: BeatGridSchema,
   accents: z.array(AccentSchema).max(100_000),
+  envelopes: EnvelopesSchema.default(DEFAULT_ENVELOPES),
 });
 export type Song = z.infer<typeof SongSchema>;
 
-/** How the clips sound: their sound follows the time path, or is left out. */
+/** How the clips sound: along the time path, or not at all. */
 export const ClipSoundSchema = z.object({
   on: z.boolean(),
-  gainDb: z.number().min(-60).max(12),
-  /** Made sounds that come from the path itself. */
-  made: z.boolean().default(false),
-  madeDb: z.number().min(-60).max(12).default(-8),
+  gainDb,
+  /** Whether the pitch follows the speed, or stays the clip's own. */
+  pitch: z.enum(['follows', 'keeps']).default('follows'),
+  /** What is heard while the picture holds. */
+  holds: z.enum(['silent', 'grain']).default('silent'),
 });
 export type ClipSound = z.infer<typeof ClipSoundSchema>;
 
-export const DEFAULT_CLIP_SOUND: ClipSound = { on: false, gainDb: 0, made: false, madeDb: -8 };
+export const DEFAULT_CLIP_SOUND: ClipSound = { on: false, gainDb: 0, pitch: 'follows', holds: 'silent' };
+
+const MadeSettingSchema = z.object({ on: z.boolean(), gainDb });
+export type MadeSetting = z.infer<typeof MadeSettingSchema>;
+
+/** Sounds that the path makes by itself, each kind on or off and with its level. */
+export const MadeSchema = z.object(
+  Object.fromEntries(MADE_KINDS.map((kind) => [kind, MadeSettingSchema])) as Record<
+    MadeKind,
+    typeof MadeSettingSchema
+  >,
+);
+export type Made = z.infer<typeof MadeSchema>;
+
+export const DEFAULT_MADE: Made = Object.fromEntries(
+  MADE_KINDS.map((kind) => [kind, { on: false, gainDb: -8 }]),
+) as Made;
+
+/** A made sound placed by hand. */
+export const PlacedSchema = z.object({
+  id,
+  kind: MadeKindSchema,
+  on: z.boolean(),
+  /** Whether it stays with the song when that is slid, or with the result. */
+  with: z.enum(['song', 'result']),
+  /** Frame at which it begins, counted from the song's first frame or the result's. */
+  at: z.int().min(-10_000_000).max(10_000_000),
+  frames: z.int().min(1).max(100_000),
+  gainDb,
+});
+export type Placed = z.infer<typeof PlacedSchema>;
 
 /** One span with its chain of moves. */
 export const PieceSchema = z.object({ id, clipId: id, span: SpanSchema, chain: z.array(ChainStepSchema) });
@@ -84,6 +119,8 @@ export const ProjectSchema = z
     pieces: z.array(PieceSchema),
     song: SongSchema.nullable().default(null),
     clipSound: ClipSoundSchema.default(DEFAULT_CLIP_SOUND),
+    made: MadeSchema.default(DEFAULT_MADE),
+    placed: z.array(PlacedSchema).max(1000).default([]),
   })
   .superRefine((project, context) => {
     const clips = new Set(project.clips.map((c) => c.id));
@@ -98,6 +135,21 @@ export const ProjectSchema = z
   });
 export type Project = z.infer<typeof ProjectSchema>;
 
+/** Whooshes and scratches once had one switch and level, kept with the clips' sound. */
+const OlderSoundSchema = z.object({
+  made: z.undefined().optional(),
+  clipSound: z.object({ made: z.boolean(), madeDb: gainDb.default(-8) }),
+});
+
+/** What a project of before is in today's words. */
+function brought(data: unknown): unknown {
+  const older = OlderSoundSchema.safeParse(data);
+  if (!older.success || typeof data !== 'object') return data;
+  const { made, madeDb } = older.data.clipSound;
+  const setting = { on: made, gainDb: madeDb };
+  return { ...data, made: { ...DEFAULT_MADE, whoosh: setting, scratch: setting } };
+}
+
 /** A project read from outside, or the sentence that says why not. */
 export function readProject(data: unknown): { ok: true; project: Project } | { ok: false; sentence: string } {
   const head = z.object({ format: z.string(), version: z.number() }).safeParse(data);
@@ -108,7 +160,7 @@ export function readProject(data: unknown): { ok: true; project: Project } | { o
       ok: false,
       sentence: `This project was saved by a newer version (${head.data.version}); this one reads up to ${PROJECT_VERSION}.`,
     };
-  const parsed = ProjectSchema.safeParse(data);
+  const parsed = ProjectSchema.safeParse(brought(data));
   if (parsed.success) return { ok: true, project: parsed.data };
   const issue = parsed.error.issues[0];
   const place = issue?.path.join(' › ') ?? '';

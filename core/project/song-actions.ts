@@ -1,14 +1,21 @@
 import { produce } from 'immer';
-import type { Accent, BeatGrid } from '../beats/grid';
-import type { ClipSound, Project, Song } from './schema';
+import type { Envelope } from '../beats/envelope';
+import type { Accent, Band, BeatGrid } from '../beats/grid';
+import type { ClipSound, Placed, Project, Song } from './schema';
 
 /** Puts a song under the result in place of the one before, beginning at the first frame. */
 export function setSong(project: Project, song: Song): Project {
   return { ...project, song };
 }
 
+/** Takes the song out. Sounds that went with it stay where they are heard. */
 export function removeSong(project: Project): Project {
-  return project.song ? { ...project, song: null } : project;
+  const { song } = project;
+  if (!song) return project;
+  const placed = project.placed.map((s): Placed =>
+    s.with === 'song' ? { ...s, with: 'result', at: s.at + song.startFrame } : s,
+  );
+  return { ...project, song: null, placed };
 }
 
 const change = (project: Project, recipe: (song: Song) => void): Project =>
@@ -38,6 +45,11 @@ export function setGrid(project: Project, grid: BeatGrid, accents?: readonly Acc
     s.grid = grid;
     if (accents) s.accents = [...accents];
   });
+}
+
+/** Gives the accents of a band another shape. */
+export function setEnvelope(project: Project, band: Band, values: Partial<Envelope>): Project {
+  return change(project, (s) => void Object.assign(s.envelopes[band], values));
 }
 
 export function setClipSound(project: Project, sound: Partial<ClipSound>): Project {

@@ -1,65 +1,80 @@
 import type { TimePath } from '../path/path';
-import { type Segment, sourceAt, speedAt } from '../path/segment';
 import { toNumber } from '../time/rational';
+import { addGrains } from './grains';
+import { type PitchKeeper, addAtOwnPitch } from './own-pitch';
 import { readAtPlace } from './resample';
-import type { Stereo } from './stereo';
+import { type Run, motionIn, runsOf } from './runs';
+import { type Stereo, silence } from './stereo';
 
 /** Length of the fades that keep cuts from clicking, seconds. */
 const FADE_S = 0.003;
-/** Slower than this a clip's sound is a rumble: it fades out, and a hold is silent. */
+/** Slower than this a clip's sound is a rumble: it fades out. */
 const SLOWEST = 0.06;
 
+/** How a clip's sound goes along. */
+export interface Following {
+  /** Clip seconds a second of the path's source time: other than 1 for a clip read at another rate. */
+  readonly clipPace: number;
+  /** What is heard while the picture holds: nothing, or the instant itself, drawn out. */
+  readonly holds: 'silent' | 'grain';
+  /** Keeps the pitch at every speed; undefined lets the pitch follow the speed. */
+  readonly keeper: PitchKeeper | undefined;
+}
+
 /**
- * Adds a clip's own sound along a time path: sped up, slowed, backward as the picture is; silent where it
- * holds; faded for three milliseconds where it jumps. `startSample` is where the path begins in `out`;
- * `clipPace` is clip seconds a second of the path's source time (a clip read at another rate).
+ * A clip's own sound along a time path, as long as the path: sped up, slowed, backward as the picture is, faded
+ * for three milliseconds where it jumps.
  */
-export function addAlongPath(
-  out: Stereo,
-  startSample: number,
-  path: TimePath,
-  clip: Stereo,
-  gain: number,
-  clipPace: number,
-): void {
-  const hz = toNumber(path.rate);
-  const perFrame = out.rateHz / hz;
-  const fade = Math.round(FADE_S * out.rateHz);
-  let frames = 0;
-  for (const [n, segment] of path.segments.entries()) {
-    const from = Math.round(frames * perFrame);
-    frames += segment.frames;
-    const end = Math.round(frames * perFrame);
-    const before = path.segments[n - 1];
-    const after = path.segments[n + 1];
-    const fadesIn = !before || jumps(before, segment);
-    const fadesOut = !after || jumps(segment, after);
-    for (let i = from; i < end; i++) {
-      const at = startSample + i;
-      if (at < 0 || at >= out.left.length) continue;
-      const position = (i + 0.5) / perFrame - (frames - segment.frames);
-      const speed = speedAt(segment, position, path.rate) * clipPace;
+export function soundAlong(path: TimePath, clip: Stereo, rateHz: number, how: Following): Stereo {
+  const runs = runsOf(path, rateHz);
+  const out = silence(runs[runs.length - 1]?.end ?? 0, rateHz);
+  for (const [i, run] of runs.entries())
+    if (run.holds) {
+      const at = run.stretches[0]!.segment.from * how.clipPace * clip.rateHz;
+      if (how.holds === 'grain') addGrains(out, run.from, run.end, clip, at, i + 1);
+    } else if (how.keeper && !isPlain(run, how.clipPace))
+      addAtOwnPitch(out, run, path.rate, clip, how.clipPace, how.keeper);
+    else addRead(out, run, path, clip, how.clipPace);
+  for (const run of runs) fadeEnds(out, run.from, run.end);
+  return out;
+}
+
+/** Whether a run is forward at the sound's own speed: then there is nothing to work out. */
+const isPlain = (run: Run, clipPace: number): boolean =>
+  run.stretches.every(
+    ({ segment: { speedIn, speedOut } }) =>
+      Math.abs(speedIn * clipPace - 1) < 1e-9 && Math.abs(speedOut * clipPace - 1) < 1e-9,
+  );
+
+/** Fades both ends of a stretch, in samples, so that a cut there does not click. */
+export function fadeEnds(out: Stereo, from: number, end: number): void {
+  const fade = Math.min(Math.round(FADE_S * out.rateHz), (end - from) >> 1);
+  for (let i = 0; i < fade; i++)
+    for (const channel of [out.left, out.right]) {
+      channel[from + i]! *= i / fade;
+      channel[end - 1 - i]! *= i / fade;
+    }
+}
+
+/** Read faster or slower, so that the pitch follows. */
+function addRead(out: Stereo, run: Run, path: TimePath, clip: Stereo, clipPace: number): void {
+  const perFrame = out.rateHz / toNumber(path.rate);
+  for (const stretch of run.stretches)
+    for (let i = stretch.from; i < stretch.end; i++) {
+      const motion = motionIn(stretch, i, perFrame, path.rate);
+      const speed = motion.speed * clipPace;
       if (Math.abs(speed) < SLOWEST / 2) continue;
-      const slow = Math.min(1, Math.max(0, (Math.abs(speed) - SLOWEST / 2) / (SLOWEST / 2)));
-      const rise = fadesIn ? Math.min(1, (i - from) / fade) : 1;
-      const fall = fadesOut ? Math.min(1, (end - 1 - i) / fade) : 1;
-      const place = sourceAt(segment, position, path.rate) * clipPace * clip.rateHz - 0.5;
+      const slow = Math.min(1, (Math.abs(speed) - SLOWEST / 2) / (SLOWEST / 2));
+      const place = motion.source * clipPace * clip.rateHz - 0.5;
       const step = (speed * clip.rateHz) / out.rateHz;
-      const level = gain * slow * rise * fall;
       const whole = Math.round(place);
       // At normal speed and on a sample there is nothing to work out.
       if (Math.abs(step - 1) < 1e-9 && Math.abs(place - whole) < 1e-4) {
-        out.left[at]! += level * (clip.left[whole] ?? 0);
-        out.right[at]! += level * (clip.right[whole] ?? 0);
+        out.left[i]! += slow * (clip.left[whole] ?? 0);
+        out.right[i]! += slow * (clip.right[whole] ?? 0);
       } else {
-        out.left[at]! += level * readAtPlace(clip.left, place, step);
-        out.right[at]! += level * readAtPlace(clip.right, place, step);
+        out.left[i]! += slow * readAtPlace(clip.left, place, step);
+        out.right[i]! += slow * readAtPlace(clip.right, place, step);
       }
     }
-  }
-}
-
-/** Whether the source jumps, or turns between moving and standing still, from one segment to the next. */
-function jumps(a: Segment, b: Segment): boolean {
-  return Math.abs(a.to - b.from) > 0.002 || (a.speedOut === 0) !== (b.speedIn === 0);
 }

@@ -1,17 +1,28 @@
 import type { SongPlace } from '../beats/music';
 import type { TimePath } from '../path/path';
 import { type Rational, toNumber } from '../time/rational';
-import { addAlongPath } from './follow';
-import { addMadeSounds } from './made';
+import { addMadeSounds, type MadeGains, addPlaced } from './made/add-made';
+import type { MadeKind } from './made/kinds';
 import { MIX_RATE_HZ, type Stereo, gainOf, silence } from './stereo';
 
-/** One piece in the mix: its path, and its clip's sound where it is heard. */
+/** One piece in the mix: its path, and its clip's sound along it where that is heard. */
 export interface MixPiece {
   readonly startFrame: number;
   readonly path: TimePath;
-  readonly sound: Stereo | undefined;
-  readonly clipPace: number;
+  readonly own: Stereo | undefined;
 }
+
+/** A made sound at a place of the result, in frames. */
+export interface PlacedSound {
+  readonly kind: MadeKind;
+  readonly atFrame: number;
+  readonly frames: number;
+  readonly gainDb: number;
+  readonly seed: number;
+}
+
+/** Levels in decibels of the kinds of sound that the path makes by itself. */
+export type MadeLevels = Partial<Record<MadeKind, number>>;
 
 /** Everything that is heard. */
 export interface MixJob {
@@ -20,8 +31,8 @@ export interface MixJob {
   readonly song: { readonly sound: Stereo; readonly place: SongPlace; readonly gainDb: number } | undefined;
   readonly pieces: readonly MixPiece[];
   readonly clipGainDb: number;
-  /** Undefined when no sounds are made. */
-  readonly madeGainDb: number | undefined;
+  readonly made: MadeLevels;
+  readonly placed: readonly PlacedSound[];
 }
 
 /** Fade at the song's beginning and end in the mix, seconds. */
@@ -35,15 +46,31 @@ export const samplesOf = (frames: number, rate: Rational): number =>
 export function mixSound(job: MixJob): Stereo {
   const out = silence(samplesOf(job.totalFrames, job.rate));
   if (job.song) addSong(out, job.song.sound, job.song.place, gainOf(job.song.gainDb), job.rate);
+  const gains: MadeGains = Object.fromEntries(
+    Object.entries(job.made).map(([kind, db]) => [kind, gainOf(db)]),
+  );
+  const clipGain = gainOf(job.clipGainDb);
   for (const [i, piece] of job.pieces.entries()) {
     const start = samplesOf(piece.startFrame, job.rate);
-    if (piece.sound)
-      addAlongPath(out, start, piece.path, piece.sound, gainOf(job.clipGainDb), piece.clipPace);
-    if (job.madeGainDb !== undefined) addMadeSounds(out, start, piece.path, gainOf(job.madeGainDb), i + 1);
+    if (piece.own) addSound(out, start, piece.own, clipGain);
+    addMadeSounds(out, start, piece.path, gains, i + 1);
+  }
+  for (const { kind, atFrame, frames, gainDb, seed } of job.placed) {
+    const at = samplesOf(atFrame, job.rate);
+    const samples = samplesOf(atFrame + frames, job.rate) - at;
+    addPlaced(out, { kind, at, samples, gain: gainOf(gainDb), seed });
   }
   limit(out.left);
   limit(out.right);
   return out;
+}
+
+function addSound(out: Stereo, start: number, sound: Stereo, gain: number): void {
+  const end = Math.min(sound.left.length, out.left.length - start);
+  for (let i = Math.max(0, -start); i < end; i++) {
+    out.left[start + i]! += gain * sound.left[i]!;
+    out.right[start + i]! += gain * sound.right[i]!;
+  }
 }
 
 function addSong(out: Stereo, song: Stereo, place: SongPlace, gain: number, rate: Rational): void {

@@ -24,11 +24,17 @@ export function readAtPlace(channel: Float32Array, place: number, speed: number)
   const pace = Math.max(1, Math.abs(speed));
   const reach = Math.min(MOST_REACH, CROSSINGS * pace);
   const narrow = CROSSINGS / reach;
-  const first = Math.max(0, Math.ceil(place - reach));
+  const scale = narrow * FINE;
+  const middle = Math.min(channel.length - 1, Math.floor(place));
   const last = Math.min(channel.length - 1, Math.floor(place + reach));
   let sum = 0;
-  for (let i = first; i <= last; i++) {
-    const x = Math.abs(i - place) * narrow * FINE;
+  for (let i = Math.max(0, Math.ceil(place - reach)); i <= middle; i++) {
+    const x = (place - i) * scale;
+    const k = x | 0;
+    sum += channel[i]! * (KERNEL[k]! + (KERNEL[k + 1]! - KERNEL[k]!) * (x - k));
+  }
+  for (let i = Math.max(0, middle + 1); i <= last; i++) {
+    const x = (i - place) * scale;
     const k = x | 0;
     sum += channel[i]! * (KERNEL[k]! + (KERNEL[k + 1]! - KERNEL[k]!) * (x - k));
   }

@@ -4,7 +4,7 @@ import { speed } from '../moves/speed';
 import type { FrameTable } from '../clip/frame-table';
 import { spanPath } from '../path/path';
 import { rational } from '../time/rational';
-import { addAlongPath } from './follow';
+import { type Following, soundAlong } from './follow';
 import { mixSound, samplesOf } from './mix';
 import { atRate, readAtPlace } from './resample';
 import { MIX_RATE_HZ, type Stereo, peaksOf, silence } from './stereo';
@@ -39,16 +39,9 @@ const pitch = (s: Float32Array) => {
   for (let i = 1; i < s.length; i++) if (s[i - 1]! < 0 && s[i]! >= 0) ups++;
   return (ups * MIX_RATE_HZ) / s.length;
 };
-const follow = (sound: Stereo, path: ReturnType<typeof spanPath>) => {
-  const out = silence(
-    samplesOf(
-      path.segments.reduce((n, s) => n + s.frames, 0),
-      rate,
-    ),
-  );
-  addAlongPath(out, 0, path, sound, 1, 1);
-  return out.left;
-};
+const plainly: Following = { clipPace: 1, holds: 'silent', keeper: undefined };
+const follow = (sound: Stereo, path: ReturnType<typeof spanPath>, how: Partial<Following> = {}) =>
+  soundAlong(path, sound, MIX_RATE_HZ, { ...plainly, ...how }).left;
 
 describe('reading a sound at any speed', () => {
   it('gives what is there at whole places, and a sine between them', () => {
@@ -108,6 +101,27 @@ describe('a clip’s sound along its path', () => {
   });
 });
 
+describe('a hold that is heard', () => {
+  const { path } = hold.apply(spanPath(table, 0, 60, rate), { at: 30, length: 45 }, context);
+  const heard = follow(sine(300, 4), path, { holds: 'grain' });
+
+  it('is the instant drawn out, about as loud as the clip, at its pitch', () => {
+    const held = heard.slice(49_000, 118_000);
+    expect(power(held)).toBeGreaterThan(0.2);
+    expect(power(held)).toBeLessThan(0.45);
+    expect(Math.abs(pitch(held) - 300)).toBeLessThan(20);
+  });
+
+  it('stays level, and is the same each time', () => {
+    const parts = Array.from({ length: 12 }, (_, i) =>
+      power(heard.slice(50_000 + i * 5000, 55_000 + i * 5000)),
+    );
+    expect(Math.min(...parts)).toBeGreaterThan(0.1);
+    const again = follow(sine(300, 4), path, { holds: 'grain' });
+    expect(again.every((v, i) => v === heard[i])).toBe(true);
+  });
+});
+
 describe('the mix', () => {
   const job = (startFrame: number) => ({
     totalFrames: 90,
@@ -115,7 +129,8 @@ describe('the mix', () => {
     song: { sound: click(1, 5), place: { startFrame, fromS: 0 }, gainDb: 0 },
     pieces: [],
     clipGainDb: 0,
-    madeGainDb: undefined,
+    made: {},
+    placed: [],
   });
 
   it.each([
@@ -133,21 +148,15 @@ describe('the mix', () => {
     expect(samplesOf(1, rational(24))).toBe(2000);
   });
 
-  it('made sounds are loud where it runs fast, quiet where it does not, and the same each time', () => {
-    const made = (percent: number) => {
-      const { path } = speed.apply(spanPath(table, 0, 120, rate), { ...speed.defaults, percent }, context);
-      const frames = path.segments[0]!.frames;
-      return mixSound({
-        ...job(0),
-        song: undefined,
-        totalFrames: frames,
-        madeGainDb: 0,
-        pieces: [{ startFrame: 0, path, sound: undefined, clipPace: 1 }],
-      }).left;
-    };
-    expect(power(made(500))).toBeGreaterThan(0.03);
-    expect(power(made(100))).toBe(0);
-    expect(made(500)).toEqual(made(500));
+  it('a clip’s sound is as loud as its level says, and lies where its piece begins', () => {
+    const own = click(0.2, 1);
+    const piece = { startFrame: 30, path: spanPath(table, 0, 30, rate), own };
+    const heard = (clipGainDb: number) =>
+      mixSound({ ...job(0), song: undefined, pieces: [piece], clipGainDb }).left;
+    expect(loudest(heard(0)) / MIX_RATE_HZ).toBeCloseTo(1.2, 3);
+    const peak = (s: Float32Array) => Math.abs(s[loudest(s)]!);
+    expect(peak(heard(-6)) / peak(heard(0))).toBeCloseTo(10 ** (-6 / 20), 3);
+    expect(peak(heard(-60))).toBe(0);
   });
 
   it('writes a WAV of exact length', () => {

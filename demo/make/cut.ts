@@ -7,12 +7,13 @@ import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { analyse } from '@skipback/core/beats/analyse';
+import { DEFAULT_ENVELOPES } from '@skipback/core/beats/envelope';
 import { musicFrom } from '@skipback/core/beats/music';
 import type { FrameTable } from '@skipback/core/clip/frame-table';
 import { moveById } from '@skipback/core/moves/registry';
 import { newProject } from '@skipback/core/project/new-project';
 import { compilePiece, compileProject, projectMusic } from '@skipback/core/project/compile';
-import type { Clip, Piece, Project } from '@skipback/core/project/schema';
+import { type Clip, DEFAULT_MADE, type Piece, type Project } from '@skipback/core/project/schema';
 import { rational } from '@skipback/core/time/rational';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
@@ -148,8 +149,19 @@ const project: Project = {
       beatsPerBar: 4,
     },
     accents: [...accents],
+    envelopes: DEFAULT_ENVELOPES,
   },
-  clipSound: { on: false, gainDb: 0, made: true, madeDb: -14 },
+  // A climb into the surges, and a swell that ends where the frantic pattern begins.
+  placed: [
+    { id: 'climb', kind: 'riser', on: true, with: 'song', at: 400, frames: 67, gainDb: -12 },
+    { id: 'into-the-break', kind: 'swell', on: true, with: 'song', at: 683, frames: 50, gainDb: -10 },
+  ],
+  made: {
+    ...DEFAULT_MADE,
+    whoosh: { on: true, gainDb: -14 },
+    scratch: { on: true, gainDb: -16 },
+    thump: { on: true, gainDb: -15 },
+  },
 };
 
 const music = projectMusic(project)!;

@@ -1,8 +1,11 @@
+import type { BandPeaks } from '@skipback/core/beats/band-peaks';
 import type { Analysis } from '@skipback/core/beats/analyse';
 import type { SongPlace } from '@skipback/core/beats/music';
 import type { TimePath } from '@skipback/core/path/path';
+import type { Following } from '@skipback/core/sound/follow';
+import type { MadeLevels, PlacedSound } from '@skipback/core/sound/mix';
 import type { Stereo } from '@skipback/core/sound/stereo';
-import type { Rational } from '@skipback/core/time/rational';
+import { type Rational, rational } from '@skipback/core/time/rational';
 
 /** What the sound of a whole result is made of; sounds are named by the ids they were loaded under. */
 export interface MixRequest {
@@ -16,14 +19,33 @@ export interface MixRequest {
     readonly clipPace: number;
   }[];
   readonly clipGainDb: number;
-  readonly madeGainDb: number | undefined;
+  /** Clips keep their own pitch at every speed. */
+  readonly keepsPitch: boolean;
+  readonly holds: Following['holds'];
+  readonly made: MadeLevels;
+  readonly placed: readonly PlacedSound[];
 }
+
+/** A song alone, at its own level. */
+export const songAlone = (soundId: string, lengthS: number): MixRequest => ({
+  totalFrames: Math.ceil(lengthS * 100),
+  rate: rational(100),
+  song: { soundId, place: { startFrame: 0, fromS: 0 }, gainDb: 0 },
+  pieces: [],
+  clipGainDb: 0,
+  keepsPitch: false,
+  holds: 'silent',
+  made: {},
+  placed: [],
+});
 
 /** What is known of a sound once it is loaded. */
 export interface SoundFacts {
   readonly lengthS: number;
   /** Greatest samples of each `PEAK_SAMPLES`, for drawing. */
   readonly peaks: Float32Array;
+  /** The same in three bands. */
+  readonly bands: BandPeaks;
 }
 
 /** Samples that one value of the drawn peaks stands for: two milliseconds. */
@@ -38,11 +60,12 @@ export type SoundRequest =
       readonly name: string;
     }
   | { readonly id: number; readonly kind: 'analyse'; readonly soundId: string }
-  | { readonly id: number; readonly kind: 'mix'; readonly mix: MixRequest };
+  | { readonly id: number; readonly kind: 'mix'; readonly mix: MixRequest }
+  | { readonly id: number; readonly kind: 'copy'; readonly soundId: string };
 
 export type SoundReply =
   | { readonly id: number; readonly kind: 'progress'; readonly share: number }
   | { readonly id: number; readonly kind: 'loaded'; readonly facts: SoundFacts }
   | { readonly id: number; readonly kind: 'analysed'; readonly analysis: Analysis }
-  | { readonly id: number; readonly kind: 'mixed'; readonly sound: Stereo }
+  | { readonly id: number; readonly kind: 'mixed' | 'copied'; readonly sound: Stereo }
   | { readonly id: number; readonly kind: 'failed'; readonly sentence: string };

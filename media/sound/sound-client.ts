@@ -15,9 +15,20 @@ class SoundClient {
   private worker: Worker | undefined;
   private readonly waiting = new Map<number, Waiter>();
   private nextId = 1;
+  /** What is known of each sound the worker keeps. */
+  private readonly loaded = new Map<string, Promise<SoundFacts>>();
 
   /** Decodes a file once and keeps its sound in the worker under an id. */
-  async load(
+  load(soundId: string, file: Blob, name: string, progress?: (share: number) => void): Promise<SoundFacts> {
+    const known = this.loaded.get(soundId);
+    if (known) return known;
+    const loading = this.loadAnew(soundId, file, name, progress);
+    this.loaded.set(soundId, loading);
+    loading.catch(() => this.loaded.delete(soundId));
+    return loading;
+  }
+
+  private async loadAnew(
     soundId: string,
     file: Blob,
     name: string,
@@ -39,6 +50,13 @@ class SoundClient {
   async mix(mix: MixRequest): Promise<Stereo> {
     const reply = await this.ask({ kind: 'mix', mix });
     if (reply.kind !== 'mixed') throw new Error('unexpected reply');
+    return reply.sound;
+  }
+
+  /** The samples of a loaded sound. */
+  async copyOf(soundId: string): Promise<Stereo> {
+    const reply = await this.ask({ kind: 'copy', soundId });
+    if (reply.kind !== 'copied') throw new Error('unexpected reply');
     return reply.sound;
   }
 
@@ -64,6 +82,7 @@ class SoundClient {
       for (const waiter of this.waiting.values())
         waiter.reject(new Error('The sound stopped; reload the page.'));
       this.waiting.clear();
+      this.loaded.clear();
       this.worker = undefined;
     });
     return worker;

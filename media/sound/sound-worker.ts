@@ -1,15 +1,26 @@
+import { bandPeaks } from '@skipback/core/beats/band-peaks';
 import { analyse } from '@skipback/core/beats/analyse';
+import { soundAlong } from '@skipback/core/sound/follow';
 import { mixSound } from '@skipback/core/sound/mix';
-import { type Stereo, monoOf, peaksOf } from '@skipback/core/sound/stereo';
+import type { PitchKeeper } from '@skipback/core/sound/own-pitch';
+import { MIX_RATE_HZ, type Stereo, monoOf, peaksOf } from '@skipback/core/sound/stereo';
 import { decodeSound } from './decode-sound';
+import { KeptSounds } from './kept-sounds';
 import { type MixRequest, PEAK_SAMPLES, type SoundReply, type SoundRequest } from './messages';
+import { openPitchKeeper } from './pitch-keeper';
 
 /** Sounds decoded so far; they stay here, mixes and analyses are made where they are. */
 const sounds = new Map<string, Stereo>();
 
+/** Pieces' sounds along their paths: a mix anew works out only those that changed. */
+const along = new KeptSounds(5 * 60 * MIX_RATE_HZ);
+
 const reply = (message: SoundReply) =>
   self.postMessage(message, {
-    transfer: message.kind === 'mixed' ? [message.sound.left.buffer, message.sound.right.buffer] : [],
+    transfer:
+      message.kind === 'mixed' || message.kind === 'copied'
+        ? [message.sound.left.buffer, message.sound.right.buffer]
+        : [],
   });
 
 const known = (soundId: string): Stereo => {
@@ -18,15 +29,23 @@ const known = (soundId: string): Stereo => {
   return sound;
 };
 
-function mix(request: MixRequest): Stereo {
-  const { song } = request;
+let keeper: PitchKeeper | undefined;
+
+async function mix(request: MixRequest): Promise<Stereo> {
+  const { song, holds, keepsPitch, rate } = request;
+  if (keepsPitch) keeper ??= await openPitchKeeper(MIX_RATE_HZ);
   return mixSound({
     ...request,
     song: song && { ...song, sound: known(song.soundId) },
-    pieces: request.pieces.map((p) => ({
-      ...p,
-      sound: p.soundId === undefined ? undefined : sounds.get(p.soundId),
-    })),
+    pieces: request.pieces.map(({ startFrame, path, soundId, clipPace }) => {
+      const clip = soundId === undefined ? undefined : sounds.get(soundId);
+      const own =
+        clip &&
+        along.get(JSON.stringify([soundId, clipPace, holds, keepsPitch, rate, path.segments]), () =>
+          soundAlong(path, clip, MIX_RATE_HZ, { clipPace, holds, keeper: keepsPitch ? keeper : undefined }),
+        );
+      return { startFrame, path, own };
+    }),
   });
 }
 
@@ -43,14 +62,22 @@ async function answer(request: SoundRequest): Promise<SoundReply> {
   if (request.kind === 'load') {
     const sound = sounds.get(request.soundId) ?? (await decodeSound(request.file, request.name, progress));
     sounds.set(request.soundId, sound);
-    const facts = { lengthS: sound.left.length / sound.rateHz, peaks: peaksOf(sound, PEAK_SAMPLES) };
+    const facts = {
+      lengthS: sound.left.length / sound.rateHz,
+      peaks: peaksOf(sound, PEAK_SAMPLES),
+      bands: bandPeaks(sound, PEAK_SAMPLES),
+    };
     return { id, kind: 'loaded', facts };
   }
   if (request.kind === 'analyse') {
     const sound = known(request.soundId);
     return { id, kind: 'analysed', analysis: analyse(halved(monoOf(sound)), sound.rateHz / 2, progress) };
   }
-  return { id, kind: 'mixed', sound: mix(request.mix) };
+  if (request.kind === 'copy') {
+    const { left, right, rateHz } = known(request.soundId);
+    return { id, kind: 'copied', sound: { left: left.slice(), right: right.slice(), rateHz } };
+  }
+  return { id, kind: 'mixed', sound: await mix(request.mix) };
 }
 
 self.addEventListener('message', ({ data }: MessageEvent<SoundRequest>) => {

@@ -8,6 +8,7 @@ import { SnackbarProvider } from 'notistack';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { BeatsPage } from './beats/beats-page';
+import { Notice } from './notices';
 import { BenchPage } from './bench/bench-page';
 import { ProjectRoute, useOpenProject } from './project-route';
 import { RenderPage } from './render/render-page';
@@ -38,6 +39,7 @@ createRoot(document.getElementById('root')!).render(
         maxSnack={1}
         autoHideDuration={2400}
         anchorOrigin={{ vertical: 'top', horizontal: 'center' }}
+        Components={{ default: Notice, error: Notice, warning: Notice }}
       >
         <BrowserRouter>
           <Routes>

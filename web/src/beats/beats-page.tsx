@@ -1,5 +1,5 @@
 import { Box, Button, IconButton, LinearProgress } from '@mui/material';
-import { nearestBeat, placeOf } from '@skipback/core/beats/grid';
+import { barStart, nearestBeat } from '@skipback/core/beats/grid';
 import type { Project } from '@skipback/core/project/schema';
 import { Pause, Play } from 'lucide-react';
 import { useRef, useState } from 'react';
@@ -31,9 +31,9 @@ export function BeatsPage({ project }: { readonly project: Project }) {
     if (count === '0' || !song) return setLoop(null);
     const { grid } = song;
     const near = nearestBeat(grid, playing.now())?.place ?? 0;
-    const first = near - placeOf(grid, near).beat;
+    const first = barStart(grid, near);
     const last = first + Number(count) * grid.beatsPerBar;
-    const from = grid.beats[Math.max(0, first)];
+    const from = grid.beats[first];
     const to = grid.beats[Math.min(grid.beats.length - 1, last)];
     setLoop(from !== undefined && to !== undefined && to > from ? { from, to } : null);
   };

@@ -4,7 +4,6 @@ import {
   barAt,
   doubled,
   evenGrid,
-  gridFromTaps,
   halved,
   meanBpm,
   nearestBeat,
@@ -15,14 +14,17 @@ import { readMidi } from '@skipback/core/beats/midi';
 import type { Song } from '@skipback/core/project/schema';
 import { removeSong, setGrid, setSongGain, slideSong, trimSong } from '@skipback/core/project/song-actions';
 import { useSnackbar } from 'notistack';
-import { type ReactNode, useEffect, useRef } from 'react';
+import { CAUTION, TROUBLE } from '../notices';
 import { LevelField } from '../parts/level-field';
+import { Line } from '../parts/line';
 import { ValueField } from '../parts/value-field';
 import { download, fileName } from '../state/download';
 import { act } from '../state/project-store';
 import { findBeats } from '../state/song';
-import { colors, mono } from '../theme';
-import { useTaps } from './taps';
+import { mono } from '../theme';
+import { Card, Small } from './card';
+import { EnvelopeCard } from './envelope-card';
+import { TapCard } from './tap-card';
 import type { SongPlaying } from './use-song-player';
 
 interface Props {
@@ -45,12 +47,17 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
   const readFile = async (file: File) => {
     if (/\.(mid|midi)$/i.test(file.name)) {
       const read = readMidi(new Uint8Array(await file.arrayBuffer()), song.lengthS);
-      if (!read.ok) return void enqueueSnackbar(read.sentence, { variant: 'error' });
-      const { accents } = read.time;
+      if (!read.ok) return void enqueueSnackbar(read.sentence, TROUBLE);
+      const { accents, barsChange } = read.time;
+      if (barsChange)
+        enqueueSnackbar(
+          `Bars change their length in ${file.name}; here every bar has ${read.time.grid.beatsPerBar} beats. Where that is wrong, press “Bars begin at the playhead”.`,
+          CAUTION,
+        );
       act(`read ${file.name}`, (p) => setGrid(p, read.time.grid, accents.length > 0 ? accents : undefined));
     } else {
       const read = readMarkers(await file.text(), grid);
-      if (!read.ok) return void enqueueSnackbar(read.sentence, { variant: 'error' });
+      if (!read.ok) return void enqueueSnackbar(read.sentence, TROUBLE);
       set(`read ${file.name}`, read.grid);
     }
   };
@@ -154,7 +161,8 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
           <Small onPress={() => void findBeats(song)}>Find again</Small>
         </Box>
       </Card>
-      <Tapping song={song} playing={playing} />
+      <EnvelopeCard song={song} />
+      <TapCard song={song} playing={playing} />
       <Card title="Files">
         <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap' }}>
           <Button size="small" color="inherit" component="label" sx={{ minWidth: 0, py: 0 }}>
@@ -184,119 +192,5 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
         </Box>
       </Card>
     </Box>
-  );
-}
-
-/** Tapping along on T: the grid that fits the taps best. */
-function Tapping({ song, playing }: { song: Song; playing: SongPlaying }) {
-  const { taps, latencyMs, setLatencyMs, add, clear } = useTaps();
-  const now = useRef(playing);
-  useEffect(() => void (now.current = playing));
-  useEffect(() => {
-    const onKey = (event: globalThis.KeyboardEvent) => {
-      const field = event.target instanceof HTMLInputElement;
-      if (event.key.toLowerCase() !== 't' || event.repeat || event.ctrlKey || event.metaKey || field) return;
-      if (now.current.playing) add(now.current.now(event.timeStamp));
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [add]);
-  const tapped = gridFromTaps(taps, latencyMs / 1000, song.lengthS, song.grid);
-  const calibrate = () => {
-    const offs = taps.flatMap((t) => {
-      const near = nearestBeat(song.grid, t);
-      return near ? [near.offS * 1000] : [];
-    });
-    offs.sort((a, b) => a - b);
-    if (offs.length > 0) setLatencyMs(Math.round(offs[offs.length >> 1]!));
-  };
-  return (
-    <Card title="Tap along">
-      <Box sx={{ color: colors.quiet, mb: 0.5 }}>
-        {taps.length === 0
-          ? 'Play, and press T on every beat.'
-          : `${taps.length} tap${taps.length === 1 ? '' : 's'}${tapped ? `: ${meanBpm(tapped).toFixed(2)} a minute` : ', four make a grid'}`}
-      </Box>
-      <Line label="Your taps are late by">
-        <ValueField
-          label="Tap latency"
-          text={`${latencyMs} ms`}
-          width={64}
-          hint="Taken off every tap"
-          onEnter={(typed) => {
-            const n = Number(typed.replace(/\s*ms$/, ''));
-            if (!Number.isFinite(n) || Math.abs(n) > 500) return false;
-            setLatencyMs(n);
-            return true;
-          }}
-          onStep={(by) => setLatencyMs(latencyMs + by)}
-        />
-      </Line>
-      <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mt: 0.5 }}>
-        <Small
-          disabled={!tapped}
-          onPress={() => {
-            if (!tapped) return;
-            act('take the tapped beats', (p) => setGrid(p, tapped));
-            clear();
-          }}
-        >
-          Take them
-        </Small>
-        <Small disabled={taps.length < 4} onPress={calibrate}>
-          Measure my lateness
-        </Small>
-        <Small disabled={taps.length === 0} onPress={clear}>
-          Forget
-        </Small>
-      </Box>
-    </Card>
-  );
-}
-
-function Card({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <Box role="group" aria-label={title} sx={{ bgcolor: colors.panel, borderRadius: 2, p: 1.5 }}>
-      <Box
-        sx={{ fontWeight: 600, mb: 0.75, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
-      >
-        {title}
-      </Box>
-      {children}
-    </Box>
-  );
-}
-
-function Line({ label, children }: { label: string; children: ReactNode }) {
-  return (
-    <Box
-      sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', minHeight: 28, gap: 1 }}
-    >
-      <Box sx={{ color: colors.quiet, whiteSpace: 'nowrap' }}>{label}</Box>
-      {children}
-    </Box>
-  );
-}
-
-function Small({
-  onPress,
-  children,
-  disabled = false,
-}: {
-  onPress: () => void;
-  children: ReactNode;
-  disabled?: boolean;
-}) {
-  return (
-    <Button
-      size="small"
-      color="inherit"
-      variant="outlined"
-      disabled={disabled}
-      sx={{ minWidth: 0, py: 0, px: 1, borderColor: colors.line }}
-      onClick={onPress}
-    >
-      {children}
-    </Button>
   );
 }

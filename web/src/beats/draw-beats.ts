@@ -1,5 +1,6 @@
 import type { DenseBar } from '@skipback/core/beats/accents';
-import { placeOf } from '@skipback/core/beats/grid';
+import { envelopeCurve } from '@skipback/core/beats/envelope';
+import { type Band, placeOf } from '@skipback/core/beats/grid';
 import type { Song } from '@skipback/core/project/schema';
 import { MIX_RATE_HZ } from '@skipback/core/sound/stereo';
 import { PEAK_SAMPLES, type SoundFacts } from '@skipback/media/sound/messages';
@@ -59,33 +60,68 @@ export function drawBeatsView(
       c.fillText('suits a Pattern', x(bar.fromS) + 6, bottom - 4);
     }
   }
-  if (facts) drawWave(c, layout, x, song, facts);
+  if (facts) {
+    const [top, bottom] = layout.wave;
+    c.fillStyle = '#8b857c';
+    drawPeaks(c, layout, x, song, facts.peaks, (top + bottom) / 2, (bottom - top) / 2 - 4, 'both');
+    for (const [band, t, b] of layout.bands) {
+      c.fillStyle = '#4a4640';
+      drawPeaks(c, layout, x, song, facts.bands[band], b - 1, b - t - 4, 'up');
+    }
+  }
+  for (const [band, t, b] of layout.bands) drawEnvelope(c, layout, x, song, band, t, b);
   drawGrid(c, layout, x, song);
   drawAccents(c, layout, x, song);
 }
 
-function drawWave(
+/** Peaks of a sound as bars: from a middle line both ways, or from a base line up, `height` pixels at most. */
+function drawPeaks(
   c: CanvasRenderingContext2D,
   layout: BeatsLayout,
   x: Scale,
   song: Song,
-  facts: SoundFacts,
+  peaks: Float32Array,
+  base: number,
+  height: number,
+  ways: 'both' | 'up',
 ): void {
-  const [top, bottom] = layout.wave;
-  const middle = (top + bottom) / 2;
-  const half = (bottom - top) / 2 - 4;
-  c.fillStyle = '#8b857c';
   for (let px = 0; px < layout.width; px += 2) {
     const from = x.invert(px);
     const to = x.invert(px + 2);
     if (to < 0 || from > song.lengthS) continue;
     let peak = 0;
-    const end = Math.min(facts.peaks.length, Math.max(Math.ceil(to / PEAK_S), Math.floor(from / PEAK_S) + 1));
-    for (let p = Math.max(0, Math.floor(from / PEAK_S)); p < end; p++) peak = Math.max(peak, facts.peaks[p]!);
-    const h = Math.max(0.5, Math.min(1, peak) * half);
+    const end = Math.min(peaks.length, Math.max(Math.ceil(to / PEAK_S), Math.floor(from / PEAK_S) + 1));
+    for (let p = Math.max(0, Math.floor(from / PEAK_S)); p < end; p++) peak = Math.max(peak, peaks[p]!);
+    const h = Math.max(0.5, Math.min(1, peak) * height);
     c.globalAlpha = from < song.fromS ? 0.35 : 1;
-    c.fillRect(px, middle - h, 1.4, 2 * h);
+    c.fillRect(px, base - h, 1.4, ways === 'both' ? 2 * h : h);
   }
+  c.globalAlpha = 1;
+}
+
+/** The envelope that the accents of a band make, as a line over a light filling. */
+function drawEnvelope(
+  c: CanvasRenderingContext2D,
+  layout: BeatsLayout,
+  x: Scale,
+  song: Song,
+  band: Band,
+  top: number,
+  bottom: number,
+): void {
+  const count = Math.max(1, Math.floor(layout.width));
+  const curve = envelopeCurve(song.accents, band, song.envelopes[band], x.invert(0), x.invert(count), count);
+  c.beginPath();
+  c.moveTo(0, bottom - 1);
+  curve.forEach((level, px) => c.lineTo(px, bottom - 1 - level * (bottom - top - 6)));
+  c.lineTo(count, bottom - 1);
+  c.fillStyle = BAND_COLOR[band];
+  c.globalAlpha = 0.14;
+  c.fill();
+  c.globalAlpha = 0.7;
+  c.strokeStyle = BAND_COLOR[band];
+  c.lineWidth = 1;
+  c.stroke();
   c.globalAlpha = 1;
 }
 

@@ -1,9 +1,10 @@
 import { MIX_RATE_HZ } from '@skipback/core/sound/stereo';
+import { songAlone } from '@skipback/media/sound/messages';
 import { soundClient } from '@skipback/media/sound/sound-client';
 import type { Song } from '@skipback/core/project/schema';
 
-/** Clicks are set going this far ahead, seconds. */
-const AHEAD_S = 0.25;
+/** Clicks are set going this far ahead, seconds: a page that is busy for a moment misses none. */
+const AHEAD_S = 0.6;
 
 /** Plays a song by itself, with a click on its beats to judge them by ear. */
 export class SongPlayer {
@@ -30,15 +31,7 @@ export class SongPlayer {
   ): Promise<void> {
     this.context ??= new AudioContext({ latencyHint: 'interactive' });
     if (this.loadedId !== song.mediaId) {
-      const rate = { num: 100, den: 1 };
-      const { left, right } = await soundClient.mix({
-        totalFrames: Math.ceil(song.lengthS * 100),
-        rate,
-        song: { soundId: song.mediaId, place: { startFrame: 0, fromS: 0 }, gainDb: 0 },
-        pieces: [],
-        clipGainDb: 0,
-        madeGainDb: undefined,
-      });
+      const { left, right } = await soundClient.mix(songAlone(song.mediaId, song.lengthS));
       this.buffer = this.context.createBuffer(2, left.length, MIX_RATE_HZ);
       this.buffer.copyToChannel(left as Float32Array<ArrayBuffer>, 0);
       this.buffer.copyToChannel(right as Float32Array<ArrayBuffer>, 1);
@@ -57,7 +50,7 @@ export class SongPlayer {
     source.start(this.begunAt, this.offsetS);
     source.onended = () => this.source === source && this.stop();
     this.source = source;
-    this.nextClick = this.context.currentTime;
+    this.nextClick = this.begunAt;
     this.timer = setInterval(() => this.scheduleClicks(clicks()), 80);
   }
 

@@ -4,13 +4,14 @@ import { CircleQuestionMark, Disc3, FolderPlus, History, Redo2, Undo2 } from 'lu
 import { useEffect, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
+import { HandPlay } from '../hand/hand-play';
 import { HelpSheet } from '../help/help-sheet';
 import { NoticeLine } from '../parts/notice-line';
 import { TopBar } from '../parts/top-bar';
 import { useCompiled } from '../state/compiled';
 import { clearIncoming, importFiles } from '../state/import-files';
 import { useClips } from '../state/library';
-import { useNearRange } from '../state/near-range';
+import { usePlayRange } from '../state/play-range';
 import { resetPlayback, setPlayback, usePlayback } from '../state/playback';
 import { redo, undo, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
@@ -20,7 +21,6 @@ import { colors } from '../theme';
 import { Weave } from '../weave/weave';
 import { Chain } from './chain';
 import { ClipCards } from './clip-cards';
-import { HandPlay } from './hand-play';
 import { MoveCards } from './move-cards';
 import { Picture } from './picture';
 import { Readouts } from './readouts';
@@ -63,7 +63,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
   }, [clips, compiled, project.rate]);
 
   useMix(project, compiled, clips);
-  const range = useNearRange(compiled, pieceId);
+  const range = usePlayRange(project, compiled, pieceId);
   const stepId = usePlayback((s) => s.stepId);
   const chosenStep = piece?.piece.chain.find((s) => s.id === stepId) ?? piece?.piece.chain.at(-1);
   const variesPossible = piece !== undefined && chosenStep !== undefined;
@@ -185,6 +185,8 @@ export function BenchPage({ project }: { readonly project: Project }) {
               <HandPlay
                 piece={piece}
                 pieceStart={compiled.pieces.find((p) => p.compiled === piece)?.startFrame ?? 0}
+                clip={clips.find((c) => c.clip.id === ownClip)?.loaded}
+                gainDb={project.clipSound.gainDb}
                 onClose={() => setHand(false)}
               />
             )}

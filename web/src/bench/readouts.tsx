@@ -47,7 +47,7 @@ export function Readouts({ project, compiled, clips }: Props) {
       }}
     >
       <PlayButton disabled={totalFrames === 0} />
-      <SoundMenu project={project} />
+      <SoundMenu project={project} compiled={compiled} />
       <Playhead ribbons={ribbons} rate={rate} totalFrames={totalFrames} />
       <Box sx={{ flex: 1 }} />
       {totalFrames > 0 && <Checks compiled={compiled} clips={clips} />}

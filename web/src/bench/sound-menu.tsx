@@ -1,22 +1,33 @@
 import { Box, IconButton, Popover, Switch } from '@mui/material';
-import type { Project } from '@skipback/core/project/schema';
+import type { CompiledProject } from '@skipback/core/project/compile';
+import type { ClipSound, Project } from '@skipback/core/project/schema';
 import { setClipSound, setSongGain } from '@skipback/core/project/song-actions';
 import { Volume2, VolumeX } from 'lucide-react';
-import { type ReactNode, useState } from 'react';
+import { useState } from 'react';
+import { ChoiceRow } from '../parts/choice-row';
 import { LevelField } from '../parts/level-field';
+import { Line } from '../parts/line';
+import { useSilentMedia } from '../state/mixing';
 import { usePlayback } from '../state/playback';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
+import { MadeList } from './made-list';
 
 /** What is heard, and how loud: the song, the clips' own sound along the path, made sounds. */
-export function SoundMenu({ project }: { readonly project: Project }) {
+export function SoundMenu({
+  project,
+  compiled,
+}: {
+  readonly project: Project;
+  readonly compiled: CompiledProject;
+}) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const muted = usePlayback((s) => s.muted);
   const { song, clipSound } = project;
-  const level = (label: string, db: number, set: (db: number) => void) => (
-    <LevelField label={label} db={db} onChange={set} />
-  );
+  const silent = useSilentMedia((s) => s.ids);
+  const mute = project.clips.filter((c) => silent.has(c.mediaId)).map((c) => c.name);
+  const change = (sound: Partial<ClipSound>, words: string) => act(words, (p) => setClipSound(p, sound));
   return (
     <>
       <IconButton
@@ -34,8 +45,8 @@ export function SoundMenu({ project }: { readonly project: Project }) {
         anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
         transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
       >
-        <Box role="group" aria-label="Sound" sx={{ p: 1.5, width: 320 }}>
-          <Line label="Sound on">
+        <Box role="group" aria-label="Sound" sx={{ p: 1.5, width: 372 }}>
+          <Line label="Sound on" quiet={false}>
             <Switch
               size="small"
               checked={!muted}
@@ -44,53 +55,65 @@ export function SoundMenu({ project }: { readonly project: Project }) {
             />
           </Line>
           {song ? (
-            <Line label={song.name}>
-              {level('Song level', song.gainDb, (db) => act('change the level', (p) => setSongGain(p, db)))}
+            <Line label={song.name} quiet={false}>
+              <LevelField
+                label="Song level"
+                db={song.gainDb}
+                onChange={(db) => act('change the level', (p) => setSongGain(p, db))}
+              />
             </Line>
           ) : (
             <Box sx={{ color: colors.quiet, py: 0.5 }}>No song: drop one here, or add it on Beats.</Box>
           )}
-          <Line label="Clips follow the picture">
-            {clipSound.on &&
-              level('Clip level', clipSound.gainDb, (gainDb) =>
-                act('change the level', (p) => setClipSound(p, { gainDb })),
-              )}
+          <Line label="Clips follow the picture" quiet={false}>
+            {clipSound.on && (
+              <LevelField
+                label="Clip level"
+                db={clipSound.gainDb}
+                onChange={(gainDb) => change({ gainDb }, 'change the level')}
+              />
+            )}
             <Switch
               size="small"
               checked={clipSound.on}
               slotProps={{ input: { 'aria-label': 'Clips follow the picture' } }}
-              onChange={(_, on) => act(`clip sound ${on ? 'on' : 'off'}`, (p) => setClipSound(p, { on }))}
+              onChange={(_, on) => change({ on }, `clip sound ${on ? 'on' : 'off'}`)}
             />
           </Line>
-          <Line label="Whooshes and scratches">
-            {clipSound.made &&
-              level('Made level', clipSound.madeDb, (madeDb) =>
-                act('change the level', (p) => setClipSound(p, { madeDb })),
-              )}
-            <Switch
-              size="small"
-              checked={clipSound.made}
-              slotProps={{ input: { 'aria-label': 'Whooshes and scratches' } }}
-              onChange={(_, made) =>
-                act(`made sounds ${made ? 'on' : 'off'}`, (p) => setClipSound(p, { made }))
-              }
-            />
-          </Line>
-          <Box sx={{ color: colors.quiet, fontSize: 12.5, mt: 0.5, lineHeight: 1.45 }}>
-            A clip’s sound speeds up, slows and runs backward with its picture; where it holds it is silent.
-            Whooshes swell where it runs fast, scratches rasp where it runs back.
-          </Box>
+          {clipSound.on && (
+            <Box sx={{ pl: 2 }}>
+              <Line label="Pitch">
+                <ChoiceRow
+                  label="Pitch of the clips"
+                  value={clipSound.pitch}
+                  options={[
+                    { value: 'follows', label: 'follows the speed' },
+                    { value: 'keeps', label: 'stays' },
+                  ]}
+                  onChange={(pitch) => change({ pitch }, 'change the pitch of the clips')}
+                />
+              </Line>
+              <Line label="In a hold">
+                <ChoiceRow
+                  label="Clips in a hold"
+                  value={clipSound.holds}
+                  options={[
+                    { value: 'silent', label: 'silent' },
+                    { value: 'grain', label: 'the instant drawn out' },
+                  ]}
+                  onChange={(holds) => change({ holds }, 'change how a hold sounds')}
+                />
+              </Line>
+            </Box>
+          )}
+          {clipSound.on && mute.length > 0 && (
+            <Box sx={{ pl: 2, color: colors.quiet, fontSize: 12.5 }}>
+              Without sound that can be played: {mute.join(', ')}.
+            </Box>
+          )}
+          {anchor && <MadeList project={project} compiled={compiled} />}
         </Box>
       </Popover>
     </>
-  );
-}
-
-function Line({ label, children }: { label: string; children: ReactNode }) {
-  return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, minHeight: 34 }}>
-      <Box sx={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{label}</Box>
-      {children}
-    </Box>
   );
 }

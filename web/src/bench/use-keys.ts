@@ -3,6 +3,7 @@ import { addMark, addPiece, addStep, setSpan } from '@skipback/core/project/acti
 import { segmentAt } from '@skipback/core/path/path';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import { useSnackbar } from 'notistack';
+import { TROUBLE } from '../notices';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate } from 'react-router';
 import { KEYS } from '../help/keys';
@@ -10,6 +11,7 @@ import { importClient } from '@skipback/media/import/import-client';
 import { download, fileName } from '../state/download';
 import { freshId } from '../state/ids';
 import type { LoadedClip } from '../state/library';
+import { toggleBars } from '../state/bar-loop';
 import { flip } from '../state/compare';
 import { NEAR_FRAMES, selectPiece, setPlayback, usePlayback } from '../state/playback';
 import { act, redo, undo, useProjectStore } from '../state/project-store';
@@ -133,7 +135,7 @@ export function useBenchKeys(now: Situation): void {
       );
       enqueueSnackbar(`Frame ${at} is saved as a PNG`);
     } catch {
-      enqueueSnackbar(`Frame ${at} cannot be decoded.`, { variant: 'error' });
+      enqueueSnackbar(`Frame ${at} cannot be decoded.`, TROUBLE);
     }
   };
 
@@ -178,7 +180,8 @@ export function useBenchKeys(now: Situation): void {
   useHotkeys(KEYS.spanOut.keys, () => setEdge('out'), options);
   useHotkeys(KEYS.mark.keys, mark, options);
   useHotkeys(KEYS.hold.keys, hold, options);
-  useHotkeys(KEYS.hand.keys, now.toggleHand, options);
+  // Held down, it repeats: only its first press opens or closes.
+  useHotkeys(KEYS.hand.keys, now.toggleHand, { ...options, ignoreEventWhen: (event) => event.repeat });
   useHotkeys(KEYS.still.keys, () => void still(), options);
   useHotkeys(KEYS.swap.keys, swap, options);
   useHotkeys(
@@ -200,6 +203,12 @@ export function useBenchKeys(now: Situation): void {
     },
     options,
   );
+  const bars = (count: number) => {
+    const { project } = useProjectStore.getState();
+    if (project) enqueueSnackbar(toggleBars(project, count), { key: 'bars' });
+  };
+  useHotkeys(KEYS.bar.keys, () => bars(1), options);
+  useHotkeys(KEYS.fourBars.keys, () => bars(4), options);
   useHotkeys(KEYS.mute.keys, () => void transport.toggleMuted(), options);
   useHotkeys(KEYS.near.keys, () => toggleNear(compiled), options);
   useHotkeys(

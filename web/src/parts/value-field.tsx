@@ -43,10 +43,13 @@ export function ValueField({ label, text, onEnter, onStep, hint, width = 92 }: P
       onKeyDown={(event) => {
         if (event.key === 'Enter') {
           event.preventDefault();
-          // The keys of the bench work again at once.
+          // The keys of the bench work again at once; in a sheet, its own: Escape closes it.
           if (!enter()) return event.stopPropagation();
           entered.current = true;
-          (event.target as HTMLInputElement).blur();
+          const field = event.target as HTMLInputElement;
+          const sheet = field.closest<HTMLElement>('[role="presentation"] > [tabindex="-1"]');
+          if (sheet) sheet.focus({ preventScroll: true });
+          else field.blur();
         } else if (event.key === 'Escape') {
           event.stopPropagation();
           setDraft(null);

@@ -1,7 +1,7 @@
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { fileKind, fileSize } from '@skipback/media/render/encoders';
-import type { RenderReply, RenderSettings } from '@skipback/media/render/messages';
+import type { RenderJob, RenderReply, RenderSettings } from '@skipback/media/render/messages';
 import { type RunningRender, startRender } from '@skipback/media/render/render-client';
 import { clearRenderScratch, renderScratch } from '@skipback/media/storage/media-files';
 import { useEffect, useRef, useState } from 'react';
@@ -53,6 +53,17 @@ export function useRender(project: Project, compiled: CompiledProject, states: r
     }
     const total = compiled.totalFrames * settings.loops;
     setState({ kind: 'running', done: 0, total, framesPerS: 0, name: target.name });
+    let sound: RenderJob['sound'];
+    try {
+      sound = withSound ? await mixOf(project, compiled, states) : undefined;
+    } catch (problem) {
+      void removeTarget(target);
+      const why = problem instanceof Error ? problem.message : String(problem);
+      return setState({
+        kind: 'failed',
+        sentence: `The sound could not be made: ${why}. Render without sound, or let the pitch follow the speed.`,
+      });
+    }
     const arrays = resultArrays(
       compiled,
       clips.map((c) => c.clip.id),
@@ -64,7 +75,7 @@ export function useRender(project: Project, compiled: CompiledProject, states: r
       rate: project.rate,
       ...size,
       settings,
-      sound: withSound ? await mixOf(project, compiled, states) : undefined,
+      sound,
       target,
     };
     running.current = startRender(job, (reply) => {

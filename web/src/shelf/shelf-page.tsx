@@ -4,6 +4,7 @@ import { newProject } from '@skipback/core/project/new-project';
 import { type ProjectRecord, database } from '@skipback/media/storage/database';
 import { useQuery } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
+import { TROUBLE } from '../notices';
 import { useEffect, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useNavigate } from 'react-router';
@@ -37,10 +38,7 @@ export function ShelfPage() {
     try {
       await navigate(`/project/${await work()}`);
     } catch (problem) {
-      enqueueSnackbar(problem instanceof Error ? problem.message : String(problem), {
-        variant: 'error',
-        autoHideDuration: 9000,
-      });
+      enqueueSnackbar(problem instanceof Error ? problem.message : String(problem), TROUBLE);
     } finally {
       setBusy(null);
     }

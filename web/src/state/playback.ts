@@ -23,6 +23,8 @@ interface Playback {
   readonly muted: boolean;
   /** Playing keeps to the neighbourhood of what is selected, this many frames around it; null plays all. */
   readonly nearFrames: number | null;
+  /** Playing keeps to these beats of the song, [from, to) by their places; it comes before `nearFrames`. */
+  readonly beats: { readonly from: number; readonly to: number } | null;
   readonly pieceId: string | null;
   readonly stepId: string | null;
   /** The selected segment, by its place in the selected piece. */
@@ -49,6 +51,7 @@ const fresh: Playback = {
   pace: 1,
   muted: false,
   nearFrames: null,
+  beats: null,
   pieceId: null,
   stepId: null,
   segment: null,

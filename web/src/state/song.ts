@@ -1,5 +1,6 @@
 import type { Notice } from '@skipback/core/notice';
 import { failure, info, warning } from '@skipback/core/notice';
+import { DEFAULT_ENVELOPES } from '@skipback/core/beats/envelope';
 import { NO_GRID } from '@skipback/core/beats/grid';
 import type { Project, Song } from '@skipback/core/project/schema';
 import { setGrid, setSong } from '@skipback/core/project/song-actions';
@@ -61,6 +62,7 @@ export async function importSong(file: File): Promise<Notice | undefined> {
       gainDb: 0,
       grid: NO_GRID,
       accents: [],
+      envelopes: DEFAULT_ENVELOPES,
     };
     act(`import ${file.name}`, (p) => setSong(p, song));
     await findBeats(song);

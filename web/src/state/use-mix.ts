@@ -3,23 +3,34 @@ import type { Project } from '@skipback/core/project/schema';
 import { useEffect } from 'react';
 import type { ClipState } from './library';
 import { mixOf } from './mixing';
+import { setPlayback, usePlayback } from './playback';
 import { transport } from './transport';
 
 /** Changes that come faster than this are mixed once, milliseconds. */
 const CALM_MS = 180;
+
+/** How the sentence of a mix that failed begins; it goes when one succeeds. */
+const FAILED = 'The sound could not be made';
 
 /** One mix at a time: those that were overtaken while they waited are not made. */
 let mixing: Promise<void> = Promise.resolve();
 
 /** Keeps the sound that plays along up to date with the project. */
 export function useMix(project: Project, compiled: CompiledProject, clips: readonly ClipState[]): void {
-  const { song, clipSound, rate } = project;
+  const { song, clipSound, made, placed, rate } = project;
   useEffect(() => {
     let overtaken = false;
     const timer = setTimeout(() => {
       mixing = mixing.then(async () => {
         if (overtaken) return;
-        const mix = await mixOf(project, compiled, clips).catch(() => undefined);
+        let failed = false;
+        const mix = await mixOf(project, compiled, clips).catch((problem: unknown) => {
+          failed = true;
+          const why = problem instanceof Error ? problem.message : String(problem);
+          setPlayback({ trouble: `${FAILED}: ${why}.` });
+          return undefined;
+        });
+        if (!failed && usePlayback.getState().trouble?.startsWith(FAILED)) setPlayback({ trouble: null });
         if (!overtaken) transport.setMix(mix);
       });
     }, CALM_MS);
@@ -28,5 +39,5 @@ export function useMix(project: Project, compiled: CompiledProject, clips: reado
       clearTimeout(timer);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- of the project only what is heard
-  }, [compiled, clips, song, clipSound, rate]);
+  }, [compiled, clips, song, clipSound, made, placed, rate]);
 }

@@ -1,6 +1,7 @@
 import type { Project } from '@skipback/core/project/schema';
 import { useSnackbar } from 'notistack';
 import { useCallback } from 'react';
+import { CAUTION, TROUBLE } from '../notices';
 import { download, fileName } from './download';
 import { PROJECT_FILE_EXTENSION, writeProjectFile } from './project-file';
 
@@ -13,12 +14,10 @@ export function useSaveFile(project: Project): () => void {
         const { file, missing } = await writeProjectFile(project);
         download(file, `${fileName(project.name)}${PROJECT_FILE_EXTENSION}`);
         if (missing.length > 0)
-          enqueueSnackbar(`Saved without ${missing.join(', ')}: not in this browser any more.`, {
-            variant: 'warning',
-          });
+          enqueueSnackbar(`Saved without ${missing.join(', ')}: not in this browser any more.`, CAUTION);
         else enqueueSnackbar('Saved as a file, clips included');
       } catch {
-        enqueueSnackbar('The file could not be made: there is no memory left for it.', { variant: 'error' });
+        enqueueSnackbar('The file could not be made: there is no memory left for it.', TROUBLE);
       }
     })();
   }, [project, enqueueSnackbar]);

@@ -11,17 +11,38 @@ export interface WeaveLayout {
   readonly sourceBottom: number;
   readonly resultTop: number;
   readonly resultBottom: number;
+  /** The song's lane ends where that of made sounds begins. */
+  readonly songTop: number;
+  readonly soundsTop: number;
 }
 
-/** Height of the song's lane. */
-export const SONG_LANE = 48;
+/** Heights of the lanes under the result: the song's, and that of made sounds. */
+const SONG_LANE = 48;
+const SOUNDS_LANE = 24;
 
-/** The parts of a weave of a size; `song` leaves room for the song's lane under the result's ruler. */
-export function layoutFor(width: number, height: number, song = false): WeaveLayout {
+/** The lanes that a weave has under the result's ruler. */
+export interface Lanes {
+  readonly song: boolean;
+  readonly sounds: boolean;
+}
+
+/** The parts of a weave of a size, with room for the lanes under the result's ruler. */
+export function layoutFor(width: number, height: number, lanes?: Lanes): WeaveLayout {
   const rulerBottom = 24;
   const sourceBottom = rulerBottom + Math.min(96, Math.max(48, Math.round(height * 0.18)));
-  const resultBottom = height - 22 - (song ? SONG_LANE : 0);
-  return { width, height, rulerBottom, sourceBottom, resultTop: resultBottom - 32, resultBottom };
+  const soundsTop = height - (lanes?.sounds ? SOUNDS_LANE : 0);
+  const songTop = soundsTop - (lanes?.song ? SONG_LANE : 0);
+  const resultBottom = songTop - 22;
+  return {
+    width,
+    height,
+    rulerBottom,
+    sourceBottom,
+    resultTop: resultBottom - 32,
+    resultBottom,
+    songTop,
+    soundsTop,
+  };
 }
 
 export type Thumbnails = ThumbnailSheet & { readonly bitmap: ImageBitmap };

@@ -3,30 +3,19 @@ import { nearestBeat } from '@skipback/core/beats/grid';
 import { songAtFrame } from '@skipback/core/beats/music';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import { type SnapTarget, snap } from '@skipback/core/edit/snap';
-import type { Song } from '@skipback/core/project/schema';
 import { slideSong } from '@skipback/core/project/song-actions';
 import { type KeyboardEvent, useState } from 'react';
 import { usePlayback } from '../state/playback';
 import { act } from '../state/project-store';
 import { LiveLabel } from './live-label';
-import type { Scale } from './scales';
+import type { SongLaneProps } from './lane-props';
 import { useEditDrag } from './use-edit-drag';
-import type { WeaveModel } from './weave-model';
-
-interface Props {
-  readonly model: WeaveModel;
-  readonly song: Song;
-  readonly resultX: Scale;
-  readonly top: number;
-  readonly bottom: number;
-  readonly width: number;
-}
 
 /** Pixels within which a beat is drawn to something. */
 const REACH = 6;
 
 /** The song under the result to be slid: its beats snap to the playhead, to joins and to marks that are shown. */
-export function SongHandle({ model, song, resultX, top, bottom, width }: Props) {
+export function SongHandle({ model, song, resultX, top, bottom, width }: SongLaneProps) {
   const [live, setLive] = useState<{ x: number; text: string; words: string | undefined }>();
   const rate = model.project.rate;
 

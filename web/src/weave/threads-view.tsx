@@ -1,25 +1,20 @@
 import { Box } from '@mui/material';
-import { denseBars } from '@skipback/core/beats/accents';
 import type { Mark } from '@skipback/core/project/schema';
 import { useDrag, useGesture } from '@use-gesture/react';
 import { type PointerEvent, useCallback, useMemo, useRef, useState } from 'react';
 import { selectPiece } from '../state/playback';
-import { useSongSound } from '../state/song';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
-import { DenseHints } from './dense-hints';
 import { drawResultStrip } from './draw-result';
-import { drawSong } from './draw-song';
 import { drawSourceStrip } from './draw-source';
 import { drawThreads } from './draw-threads';
 import { heightBetween } from './draw-playhead';
-import { Landings } from './landings';
+import { LaneHands, lanesOf, useLanesDrawn } from './lanes';
 import { MarkFlags } from './mark-flags';
 import { type Ribbon, frameUnder, ribbonAt, ribbonUnder } from './ribbons';
-import { SONG_LANE, type WeaveScene, layoutFor } from './scene';
+import { type WeaveScene, layoutFor } from './scene';
 import { linearScale } from './scales';
 import { SegmentEnds } from './segment-ends';
-import { SongHandle } from './song-lane';
 import { SpanHandles } from './span-handles';
 import { frameAtX, pressResult, wheelResult, wheelSource } from './strip-hands';
 import { useCanvas } from './use-canvas';
@@ -34,9 +29,6 @@ const NO_MARKS: readonly Mark[] = [];
 /** Source strip, threads and result strip as one instrument. */
 export function ThreadsView({ model }: { readonly model: WeaveModel }) {
   const { clip, clipId, clipFrames, totalFrames, ribbons, sourceView, resultView, facts } = model;
-  const { song, rate } = model.project;
-  const sound = useSongSound(model.project);
-  const dense = useMemo(() => (song ? denseBars(song.grid, song.accents, 12) : []), [song]);
   const frame = useRef<HTMLDivElement>(null);
   const still = useRef<HTMLCanvasElement>(null);
   const moving = useRef<HTMLCanvasElement>(null);
@@ -50,37 +42,29 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
     () => linearScale(sourceView.from, sourceView.to, PADDING, width - PADDING),
     [sourceView, width],
   );
+  const { song, sounds } = lanesOf(model);
   const scene = useMemo((): WeaveScene => {
     return {
       ...facts,
-      layout: layoutFor(width, height, song !== null),
+      layout: layoutFor(width, height, { song, sounds }),
       sourceX,
       resultX: linearScale(resultView.from, resultView.to, PADDING, width - PADDING),
       covered: marks.map((m) => [sourceX(m.frame) - 12, sourceX(m.frame) + 24 + m.name.length * 7] as const),
       // A ribbon of before a change is not one of now.
       hovered: hovered && ribbons.includes(hovered) ? hovered : undefined,
     };
-  }, [facts, song, width, height, sourceX, resultView, marks, hovered, ribbons]);
+  }, [facts, song, sounds, width, height, sourceX, resultView, marks, hovered, ribbons]);
   const { layout, resultX } = scene;
 
+  const drawLanes = useLanesDrawn(model, layout, resultX);
   const draw = useCallback(
     (c: CanvasRenderingContext2D) => {
       drawSourceStrip(c, scene);
       drawThreads(c, scene);
       drawResultStrip(c, scene);
-      if (song)
-        drawSong(c, {
-          song,
-          facts: sound,
-          rate,
-          resultX: scene.resultX,
-          width: scene.layout.width,
-          top: height - SONG_LANE,
-          bottom: height,
-          dense,
-        });
+      drawLanes(c);
     },
-    [scene, song, sound, rate, height, dense],
+    [scene, drawLanes],
   );
   useCanvas(still, size, draw);
   useEye(moving, model, scene);
@@ -185,27 +169,7 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
         <SpanHandles model={model} pieceId={pieceId} span={facts.span} sourceX={sourceX} layout={layout} />
       )}
       {width > 0 && <SegmentEnds model={model} resultX={resultX} layout={layout} />}
-      {song && width > 0 && (
-        <>
-          <SongHandle
-            model={model}
-            song={song}
-            resultX={resultX}
-            top={height - SONG_LANE}
-            bottom={height}
-            width={width}
-          />
-          <DenseHints
-            model={model}
-            song={song}
-            dense={dense}
-            resultX={resultX}
-            top={height - SONG_LANE}
-            width={width}
-          />
-          <Landings model={model} song={song} resultX={resultX} top={height - SONG_LANE} width={width} />
-        </>
-      )}
+      {width > 0 && <LaneHands model={model} layout={layout} resultX={resultX} />}
       {hint && (
         <Box
           sx={{

@@ -3,6 +3,8 @@ import { type ReactNode, memo } from 'react';
 import { ChoiceRow } from '../parts/choice-row';
 import { ValueField } from '../parts/value-field';
 import { NEAR_FRAMES, type WeaveMode, setPlayback, usePlayback } from '../state/playback';
+import { toggleBars } from '../state/bar-loop';
+import { useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
 import { fitViews, useViews } from './views';
@@ -41,7 +43,7 @@ export function WeaveBar({ model, children }: { readonly model: WeaveModel; read
       <Box sx={{ flex: 1, minWidth: 0, overflow: 'hidden', display: 'flex', alignItems: 'center', gap: 1.5 }}>
         {children}
       </Box>
-      <Looking empty={model.totalFrames === 0} />
+      <Looking empty={model.totalFrames === 0} song={model.project.song !== null} />
     </Box>
   );
 }
@@ -56,7 +58,8 @@ export function BarHint({ text }: { readonly text: string }) {
 }
 
 /** How the strips are looked at, and how they are played. */
-const Looking = memo(function Looking({ empty }: { empty: boolean }) {
+const Looking = memo(function Looking({ empty, song }: { empty: boolean; song: boolean }) {
+  const beats = usePlayback((s) => s.beats);
   const pace = usePlayback((s) => s.pace);
   const follows = usePlayback((s) => s.follows);
   const nearFrames = usePlayback((s) => s.nearFrames);
@@ -80,6 +83,18 @@ const Looking = memo(function Looking({ empty }: { empty: boolean }) {
             onStep={(by) => setPlayback({ nearFrames: Math.max(0, nearFrames + by) })}
           />
         </Box>
+      )}
+      {song && (
+        <Press
+          on={beats !== null}
+          label="Bars"
+          words="Play only the bar of the song under the playhead, to be drawn wider (B)"
+          disabled={empty}
+          onPress={() => {
+            const { project } = useProjectStore.getState();
+            if (project) toggleBars(project, 1);
+          }}
+        />
       )}
       <Press
         on={nearFrames !== null}

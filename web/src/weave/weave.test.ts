@@ -3,9 +3,12 @@ import { rational } from '@skipback/core/time/rational';
 import { compilePiece, compileProject } from '@skipback/core/project/compile';
 import { newProject } from '@skipback/core/project/new-project';
 import type { FrameTable } from '@skipback/core/clip/frame-table';
+import { MADE_KINDS } from '@skipback/core/sound/made/kinds';
 import { secondsText } from './draw-ruler';
+import { outlineOf } from './draw-sounds';
+import { soundsCalledFor } from './heard-sounds';
 import { ease, frameUnder, ribbonAt, ribbonUnder, ribbonsOf } from './ribbons';
-import { visibleRibbons } from './scene';
+import { layoutFor, visibleRibbons } from './scene';
 import { linearScale, tickStep } from './scales';
 import {
   fitViews,
@@ -124,5 +127,49 @@ describe('what is seen of the strips', () => {
   it('stays inside a result that became shorter', () => {
     setResultView({ from: 300, to: 400 }, 480);
     expect(resultViewOf(useViews.getState(), 350)).toEqual({ from: 250, to: 350 });
+  });
+});
+
+describe('made sounds in their lane', () => {
+  it.each(MADE_KINDS)('the outline of a %s stays in its box and is closed', (kind) => {
+    const outline = outlineOf(kind, 100, 160, 3, 22);
+    expect(outline).toMatch(/^M100\.0,22 L.* Z$/);
+    const points = [...outline.matchAll(/(-?\d+(?:\.\d+)?),(-?\d+(?:\.\d+)?)/g)].map((m) => [
+      Number(m[1]),
+      Number(m[2]),
+    ]);
+    expect(points.length).toBeGreaterThan(3);
+    for (const [x, y] of points) {
+      expect(x).toBeGreaterThanOrEqual(100);
+      expect(x).toBeLessThanOrEqual(160);
+      expect(y).toBeGreaterThanOrEqual(3);
+      expect(y).toBeLessThanOrEqual(22);
+    }
+    // Loud somewhere: nearly as high as the box.
+    expect(Math.min(...points.map(([, y]) => y!))).toBeLessThan(10);
+  });
+
+  it('are where their piece is: the second boomerang’s swell lies after the first’s', () => {
+    const compiled = compileProject(project, (piece, clip) => compilePiece(piece, clip, table, project.rate));
+    const swells = soundsCalledFor(compiled, project).filter((s) => s.kind === 'swell');
+    const perPiece = compiled.totalFrames / 2;
+    expect(swells.length % 2).toBe(0);
+    const half = swells.length / 2;
+    for (let i = 0; i < half; i++) expect(swells[half + i]!.from - swells[i]!.from).toBeCloseTo(perPiece, 6);
+  });
+
+  it('lanes take their room from the bottom: sounds last, the song over them, the result over both', () => {
+    const [none, song, both] = [
+      layoutFor(1280, 320),
+      layoutFor(1280, 320, { song: true, sounds: false }),
+      layoutFor(1280, 320, { song: true, sounds: true }),
+    ];
+    expect(none.songTop).toBe(320);
+    expect(song.soundsTop).toBe(320);
+    expect(song.songTop).toBeLessThan(none.songTop);
+    expect(both.soundsTop).toBeLessThan(320);
+    expect(both.soundsTop - both.songTop).toBe(song.soundsTop - song.songTop);
+    expect(both.resultBottom).toBeLessThan(song.resultBottom);
+    expect(both.resultTop).toBeGreaterThan(both.sourceBottom);
   });
 });

@@ -1,13 +1,25 @@
 import type { CompiledProject } from '@skipback/core/project/compile';
+import type { Project } from '@skipback/core/project/schema';
 import { useEffect, useMemo } from 'react';
+import { framesOfBeats } from './bar-loop';
 import { usePlayback } from './playback';
 import { type PlayRange, transport } from './transport';
 
-/** The result frames that playing keeps to: those of the selected segment or piece and some around it; null for all. */
-export function useNearRange(compiled: CompiledProject, pieceId: string | null): PlayRange | null {
+/**
+ * The result frames that playing keeps to: the chosen bars of the song, or the selected segment or piece and some
+ * around it; null for all.
+ */
+export function usePlayRange(
+  project: Project,
+  compiled: CompiledProject,
+  pieceId: string | null,
+): PlayRange | null {
+  const { song, rate } = project;
+  const beats = usePlayback((s) => s.beats);
   const nearFrames = usePlayback((s) => s.nearFrames);
   const segment = usePlayback((s) => s.segment);
   const range = useMemo((): PlayRange | null => {
+    if (beats && song) return framesOfBeats(song, beats, rate, compiled.totalFrames) ?? null;
     const at = compiled.pieces.find((p) => p.compiled.piece.id === pieceId);
     if (nearFrames === null || !at) return null;
     let first = at.startFrame;
@@ -22,7 +34,7 @@ export function useNearRange(compiled: CompiledProject, pieceId: string | null):
       first: Math.max(0, first - nearFrames),
       end: Math.min(compiled.totalFrames, end + nearFrames),
     };
-  }, [compiled, pieceId, nearFrames, segment]);
+  }, [compiled, pieceId, nearFrames, segment, beats, song, rate]);
   useEffect(() => transport.setRange(range), [range]);
   return range;
 }

@@ -1,0 +1,79 @@
+import { Box } from '@mui/material';
+import { gridFromTaps, meanBpm, nearestBeat } from '@skipback/core/beats/grid';
+import type { Song } from '@skipback/core/project/schema';
+import { setGrid } from '@skipback/core/project/song-actions';
+import { useEffect, useRef } from 'react';
+import { Line } from '../parts/line';
+import { ValueField } from '../parts/value-field';
+import { act } from '../state/project-store';
+import { colors } from '../theme';
+import { Card, Small } from './card';
+import { useTaps } from './taps';
+import type { SongPlaying } from './use-song-player';
+
+/** Tapping along on T: the grid that fits the taps best. */
+export function TapCard({ song, playing }: { song: Song; playing: SongPlaying }) {
+  const { taps, latencyMs, setLatencyMs, add, clear } = useTaps();
+  const now = useRef(playing);
+  useEffect(() => void (now.current = playing));
+  useEffect(() => {
+    const onKey = (event: globalThis.KeyboardEvent) => {
+      const field = event.target instanceof HTMLInputElement;
+      if (event.key.toLowerCase() !== 't' || event.repeat || event.ctrlKey || event.metaKey || field) return;
+      if (now.current.playing) add(now.current.now(event.timeStamp));
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [add]);
+  const tapped = gridFromTaps(taps, latencyMs / 1000, song.lengthS, song.grid);
+  const calibrate = () => {
+    const offs = taps.flatMap((t) => {
+      const near = nearestBeat(song.grid, t);
+      return near ? [near.offS * 1000] : [];
+    });
+    offs.sort((a, b) => a - b);
+    if (offs.length > 0) setLatencyMs(Math.round(offs[offs.length >> 1]!));
+  };
+  return (
+    <Card title="Tap along">
+      <Box sx={{ color: colors.quiet, mb: 0.5 }}>
+        {taps.length === 0
+          ? 'Play, and press T on every beat.'
+          : `${taps.length} tap${taps.length === 1 ? '' : 's'}${tapped ? `: ${meanBpm(tapped).toFixed(2)} a minute` : ', four make a grid'}`}
+      </Box>
+      <Line label="Your taps are late by">
+        <ValueField
+          label="Tap latency"
+          text={`${latencyMs} ms`}
+          width={64}
+          hint="Taken off every tap"
+          onEnter={(typed) => {
+            const n = Number(typed.replace(/\s*ms$/, ''));
+            if (!Number.isFinite(n) || Math.abs(n) > 500) return false;
+            setLatencyMs(n);
+            return true;
+          }}
+          onStep={(by) => setLatencyMs(latencyMs + by)}
+        />
+      </Line>
+      <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mt: 0.5 }}>
+        <Small
+          disabled={!tapped}
+          onPress={() => {
+            if (!tapped) return;
+            act('take the tapped beats', (p) => setGrid(p, tapped));
+            clear();
+          }}
+        >
+          Take them
+        </Small>
+        <Small disabled={taps.length < 4} onPress={calibrate}>
+          Measure my lateness
+        </Small>
+        <Small disabled={taps.length === 0} onPress={clear}>
+          Forget
+        </Small>
+      </Box>
+    </Card>
+  );
+}

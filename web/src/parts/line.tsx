@@ -1,0 +1,32 @@
+import { Box } from '@mui/material';
+import type { ReactNode } from 'react';
+import { colors } from '../theme';
+
+/** A word and what it stands for, on one line. */
+export function Line({
+  label,
+  children,
+  quiet = true,
+}: {
+  readonly label: ReactNode;
+  readonly children: ReactNode;
+  readonly quiet?: boolean;
+}) {
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 30, gap: 1 }}>
+      <Box
+        sx={{
+          flex: 1,
+          minWidth: 0,
+          overflow: 'hidden',
+          textOverflow: 'ellipsis',
+          whiteSpace: 'nowrap',
+          ...(quiet && { color: colors.quiet }),
+        }}
+      >
+        {label}
+      </Box>
+      {children}
+    </Box>
+  );
+}
