@@ -3,10 +3,11 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: '.',
   testMatch: '**/*.journey.ts',
-  timeout: 120_000,
-  expect: { timeout: 15_000 },
-  fullyParallel: false,
-  workers: 1,
+  timeout: 240_000,
+  expect: { timeout: 30_000 },
+  fullyParallel: true,
+  // Those that watch or play in real time are tagged @alone and run after the others, one at a time.
+  workers: 2,
   retries: 0,
   outputDir: '.work/results',
 });

@@ -7,6 +7,7 @@ import { colors, mono } from '../theme';
 export function Stats() {
   const { stats, showStats } = usePlayback();
   if (!showStats || !stats) return null;
+  const off = transport.soundOff;
   return (
     <Box
       sx={{
@@ -22,7 +23,7 @@ export function Stats() {
       }}
       data-testid="stats"
     >
-      {transport.worstSoundMs > 0 && `sound off by ${transport.worstSoundMs.toFixed(0)} ms at most, `}
+      {off && `sound off by ${off.nowMs.toFixed(0)} ms (${off.worstMs.toFixed(0)} at most), `}
       {stats.late} late of {stats.shown + stats.late}, {stats.decoded} decoded,{' '}
       {Math.round(stats.heldBytes / 2 ** 20)} of {Math.round(stats.budgetBytes / 2 ** 20)} MB held
     </Box>

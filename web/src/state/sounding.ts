@@ -1,3 +1,4 @@
+import { ClockLead } from '@skipback/core/sound/clock-lead';
 import type { Stereo } from '@skipback/core/sound/stereo';
 
 /** What is playing, as the picture began it. */
@@ -15,11 +16,9 @@ interface Playing {
 /** Time ahead at which a sound is set going, seconds. */
 const AHEAD_S = 0.03;
 /** How often the picture's clock is held against the sound's, milliseconds. */
-const CHECK_MS = 250;
+const CHECK_MS = 100;
 /** Time after which what is measured counts: until then decoders and caches warm up, milliseconds. */
 const WARM_MS = 2000;
-/** Differences below this are noise of the measurement, milliseconds. */
-const NOISE_MS = 2;
 
 /** Plays the mix along with the picture. The sound's clock leads: the picture is told how far it is off. */
 export class Sounding {
@@ -35,11 +34,13 @@ export class Sounding {
   private shiftedMs = 0;
   /** How far it had been moved when the sound began. */
   private shiftedBefore = 0;
-  private readings: number[] = [];
+  private lead = new ClockLead();
   private timer: ReturnType<typeof setInterval> | undefined;
   private muted = false;
   /** Greatest difference between picture and sound since playing began, milliseconds, once it runs warm. */
   worstMs = 0;
+  /** Difference between picture and sound at the last check, milliseconds; undefined before enough is known. */
+  offMs: number | undefined;
 
   constructor(private readonly tell: { shiftClock(byMs: number): void }) {}
 
@@ -65,6 +66,7 @@ export class Sounding {
   follow(playing: Playing): void {
     this.playing = playing;
     this.worstMs = 0;
+    this.offMs = undefined;
     this.shiftedMs = 0;
     this.start();
   }
@@ -115,7 +117,7 @@ export class Sounding {
     this.begunAt = context.currentTime + AHEAD_S;
     this.begunMs = this.heardAtMs(this.begunAt);
     this.shiftedBefore = this.shiftedMs;
-    this.readings = [];
+    this.lead = new ClockLead();
     const offsetS = this.pictureAt(this.begunMs + this.shiftedMs);
     if (!loops && offsetS >= end / rateHz) return;
     source.start(this.begunAt, offsetS);
@@ -153,15 +155,12 @@ export class Sounding {
     if (soundMs < 0) return;
     const pictureMs =
       performance.timeOrigin + performance.now() - this.begunMs + this.shiftedMs - this.shiftedBefore;
-    const off = soundMs - pictureMs;
-    // A single reading may be wrong when the machine is busy: the middle one of three is believed.
-    this.readings = [...this.readings.slice(-2), off];
-    if (this.readings.length < 3) return;
-    const steady = this.readings.toSorted((a, b) => a - b)[1]!;
-    if (counts) this.worstMs = Math.max(this.worstMs, Math.abs(steady));
-    if (Math.abs(steady) < NOISE_MS) return;
-    this.shiftedMs += steady;
-    this.readings = this.readings.map((r) => r - steady);
-    this.tell.shiftClock(steady);
+    const reading = this.lead.take(soundMs - pictureMs);
+    if (!reading) return;
+    this.offMs = Math.abs(reading.offMs);
+    if (counts) this.worstMs = Math.max(this.worstMs, this.offMs);
+    if (reading.moveMs === 0) return;
+    this.shiftedMs += reading.moveMs;
+    this.tell.shiftClock(reading.moveMs);
   }
 }

@@ -143,9 +143,10 @@ class Transport {
     return muted;
   }
 
-  /** Greatest difference of picture and sound since playing began, milliseconds. */
-  get worstSoundMs(): number {
-    return this.sounding.worstMs;
+  /** How far picture and sound are apart now, and at most since playing ran warm, milliseconds; nothing before it is known. */
+  get soundOff(): { readonly nowMs: number; readonly worstMs: number } | undefined {
+    const { offMs, worstMs } = this.sounding;
+    return offMs === undefined ? undefined : { nowMs: offMs, worstMs };
   }
 
   /** Keeps playing within [first, end) of the result from now on; null plays all. */
