@@ -193,104 +193,98 @@ test('the envelope’s values are kept, undone, and refused where they make no s
   await expect(fall).toHaveValue('260 ms');
 });
 
-test(
-  'the bar under the playhead is looped, drawn wider from bar to bar, and follows the song',
-  { tag: '@alone' },
-  async ({ page }) => {
-    await startWith(page, await codedClip('bframes'));
-    await withClicks(page);
-    await setSpan(page, 0, 250);
-    await addBoomerang(page, { trips: 1, back: '100', turn: 'twice' });
-    await goTo(page, 100);
-    await page.keyboard.press('b');
-    const chip = page.getByTestId('bar-loop');
-    await expect(chip).toHaveText(/^loops bar \d ×$/);
-    const ends = page.getByRole('slider', { name: 'Loop ends at beat' });
-    const begins = page.getByRole('slider', { name: 'Loop begins at beat' });
-    const at = async (slider: typeof ends) => Number(await slider.getAttribute('aria-valuenow'));
-    const [from, to] = [await at(begins), await at(ends)];
-    expect(to - from).toBe(4);
-    expect(BEATS[from]! * RATE).toBeLessThanOrEqual(101);
-    expect(BEATS[to]! * RATE).toBeGreaterThan(100);
-    await page.keyboard.press('Space');
-    const frame = async () =>
-      Number(/frame (\d+) of/.exec((await page.getByRole('group', { name: 'Readouts' }).textContent())!)![1]);
-    const seen: number[] = [];
-    for (let i = 0; i < 24; i++) {
-      seen.push(await frame());
-      await page.waitForTimeout(120);
-    }
-    await page.keyboard.press('k');
-    const [first, end] = [Math.round(BEATS[from]! * RATE), Math.round(BEATS[to]! * RATE)];
-    for (const n of seen) {
-      // The beats were found from the sound: a few milliseconds off, so by a frame where they round.
-      expect(n - 1).toBeGreaterThanOrEqual(first - 1);
-      expect(n - 1).toBeLessThan(end + 1);
-    }
-    // It came round: somewhere it went back.
-    expect(seen.some((n, i) => i > 0 && n < seen[i - 1]!)).toBe(true);
-    await ends.focus();
-    await page.keyboard.press('ArrowRight');
-    expect(await at(ends)).toBe(to + 4);
-    await expect(chip).toHaveText(/^loops bars \d to \d ×$/);
-    await page.keyboard.press('Shift+ArrowRight');
-    await expect(chip).toHaveText(/^loops 9 beats from bar \d, beat 1 ×$/);
-    await chip.click();
-    await expect(chip).toHaveCount(0);
-  },
-);
+test('the bar under the playhead is looped, drawn wider from bar to bar, and follows the song', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('bframes'));
+  await withClicks(page);
+  await setSpan(page, 0, 250);
+  await addBoomerang(page, { trips: 1, back: '100', turn: 'twice' });
+  await goTo(page, 100);
+  await page.keyboard.press('b');
+  const chip = page.getByTestId('bar-loop');
+  await expect(chip).toHaveText(/^loops bar \d ×$/);
+  const ends = page.getByRole('slider', { name: 'Loop ends at beat' });
+  const begins = page.getByRole('slider', { name: 'Loop begins at beat' });
+  const at = async (slider: typeof ends) => Number(await slider.getAttribute('aria-valuenow'));
+  const [from, to] = [await at(begins), await at(ends)];
+  expect(to - from).toBe(4);
+  expect(BEATS[from]! * RATE).toBeLessThanOrEqual(101);
+  expect(BEATS[to]! * RATE).toBeGreaterThan(100);
+  await page.keyboard.press('Space');
+  const frame = async () =>
+    Number(/frame (\d+) of/.exec((await page.getByRole('group', { name: 'Readouts' }).textContent())!)![1]);
+  const seen: number[] = [];
+  for (let i = 0; i < 24; i++) {
+    seen.push(await frame());
+    await page.waitForTimeout(120);
+  }
+  await page.keyboard.press('k');
+  const [first, end] = [Math.round(BEATS[from]! * RATE), Math.round(BEATS[to]! * RATE)];
+  for (const n of seen) {
+    // The beats were found from the sound: a few milliseconds off, so by a frame where they round.
+    expect(n - 1).toBeGreaterThanOrEqual(first - 1);
+    expect(n - 1).toBeLessThan(end + 1);
+  }
+  // It came round: somewhere it went back.
+  expect(seen.some((n, i) => i > 0 && n < seen[i - 1]!)).toBe(true);
+  await ends.focus();
+  await page.keyboard.press('ArrowRight');
+  expect(await at(ends)).toBe(to + 4);
+  await expect(chip).toHaveText(/^loops bars \d to \d ×$/);
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(chip).toHaveText(/^loops 9 beats from bar \d, beat 1 ×$/);
+  await chip.click();
+  await expect(chip).toHaveCount(0);
+});
 
-test(
-  'the click lies on the beats that are heard, higher where a bar begins',
-  { tag: '@alone' },
-  async ({ page }) => {
-    await page.addInitScript(() => {
-      const clicks: { at: number; hz: number }[] = [];
-      const sounds: { at: number; offset: number }[] = [];
-      Object.assign(window, { clicks, sounds });
-      const tone = OscillatorNode.prototype.start;
-      const begin = AudioBufferSourceNode.prototype.start;
-      Object.assign(OscillatorNode.prototype, {
-        start(this: OscillatorNode, at = 0) {
-          clicks.push({ at, hz: this.frequency.value });
-          tone.call(this, at);
-        },
-      });
-      Object.assign(AudioBufferSourceNode.prototype, {
-        start(this: AudioBufferSourceNode, at = 0, offset = 0) {
-          sounds.push({ at, offset });
-          begin.call(this, at, offset);
-        },
-      });
+test('the click lies on the beats that are heard, higher where a bar begins', async ({ page }) => {
+  await page.addInitScript(() => {
+    const clicks: { at: number; hz: number }[] = [];
+    const sounds: { at: number; offset: number }[] = [];
+    Object.assign(window, { clicks, sounds });
+    const tone = OscillatorNode.prototype.start;
+    const begin = AudioBufferSourceNode.prototype.start;
+    Object.assign(OscillatorNode.prototype, {
+      start(this: OscillatorNode, at = 0) {
+        clicks.push({ at, hz: this.frequency.value });
+        tone.call(this, at);
+      },
     });
-    await page.reload();
-    await startWith(page, await codedClip('bframes'));
-    await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
-    const grid = await gridOf(page);
-    await page.getByRole('main').getByRole('button', { name: 'Play', exact: true }).click();
-    await page.waitForTimeout(6000);
-    await page.keyboard.press('Space');
-    const { clicks, sounds } = await page.evaluate(() => {
-      const all = window as unknown as {
-        clicks: { at: number; hz: number }[];
-        sounds: { at: number; offset: number }[];
-      };
-      return { clicks: all.clicks, sounds: all.sounds };
+    Object.assign(AudioBufferSourceNode.prototype, {
+      start(this: AudioBufferSourceNode, at = 0, offset = 0) {
+        sounds.push({ at, offset });
+        begin.call(this, at, offset);
+      },
     });
-    const started = sounds[sounds.length - 1]!;
-    const instants = clicks.map((c) => c.at - started.at + started.offset);
-    expect(instants.length).toBeGreaterThan(6);
-    for (const at of instants) expect(Math.min(...grid.map((b) => Math.abs(b - at)))).toBeLessThan(0.003);
-    // The higher ones are those that begin bars: every fourth beat of the grid, and no other.
-    const placeOf = (at: number) =>
-      grid.reduce((best, b, i) => (Math.abs(b - at) < Math.abs(grid[best]! - at) ? i : best), 0);
-    const high = clicks.flatMap((c, i) => (c.hz > 1500 ? [placeOf(instants[i]!)] : []));
-    const low = clicks.flatMap((c, i) => (c.hz > 1500 ? [] : [placeOf(instants[i]!)]));
-    expect(high.length).toBeGreaterThanOrEqual(2);
-    for (const place of high) expect((place - high[0]!) % 4).toBe(0);
-    for (const place of low) expect((place - high[0]!) % 4).not.toBe(0);
-  },
-);
+  });
+  await page.reload();
+  await startWith(page, await codedClip('bframes'));
+  await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
+  const grid = await gridOf(page);
+  await page.getByRole('main').getByRole('button', { name: 'Play', exact: true }).click();
+  await page.waitForTimeout(6000);
+  await page.keyboard.press('Space');
+  const { clicks, sounds } = await page.evaluate(() => {
+    const all = window as unknown as {
+      clicks: { at: number; hz: number }[];
+      sounds: { at: number; offset: number }[];
+    };
+    return { clicks: all.clicks, sounds: all.sounds };
+  });
+  const started = sounds[sounds.length - 1]!;
+  const instants = clicks.map((c) => c.at - started.at + started.offset);
+  expect(instants.length).toBeGreaterThan(6);
+  for (const at of instants) expect(Math.min(...grid.map((b) => Math.abs(b - at)))).toBeLessThan(0.003);
+  // The higher ones are those that begin bars: every fourth beat of the grid, and no other.
+  const placeOf = (at: number) =>
+    grid.reduce((best, b, i) => (Math.abs(b - at) < Math.abs(grid[best]! - at) ? i : best), 0);
+  const high = clicks.flatMap((c, i) => (c.hz > 1500 ? [placeOf(instants[i]!)] : []));
+  const low = clicks.flatMap((c, i) => (c.hz > 1500 ? [] : [placeOf(instants[i]!)]));
+  expect(high.length).toBeGreaterThanOrEqual(2);
+  for (const place of high) expect((place - high[0]!) % 4).toBe(0);
+  for (const place of low) expect((place - high[0]!) % 4).not.toBe(0);
+});
 
 test('a Pattern in half beats swings: its steps are long and short in the file', async ({ page }) => {
   await startWith(page, await codedClip('bframes'));

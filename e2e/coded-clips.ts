@@ -4,13 +4,10 @@
  */
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdirSync } from 'node:fs';
-import { stat } from 'node:fs/promises';
+import { mkdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 
-/** Where files are made and read; each of Playwright's workers has a place of its own. */
-export const WORK = join(import.meta.dirname, '.work', process.env['TEST_PARALLEL_INDEX'] ?? 'alone');
-mkdirSync(WORK, { recursive: true });
+export const WORK = join(import.meta.dirname, '.work');
 
 const CELLS = 18;
 const BITS = 16;
@@ -145,6 +142,7 @@ function cellIsWhite(cell: number, n: number): boolean {
 /** Makes a coded clip unless it is there already; gives its path. */
 export async function codedClip(name: keyof typeof CODED): Promise<string> {
   const recipe: ClipRecipe = CODED[name];
+  await mkdir(WORK, { recursive: true });
   const path = join(WORK, recipe.file);
   if ((await stat(path).catch(() => undefined))?.size) return path;
   const input = [

@@ -28,25 +28,21 @@ test('the demo song is analysed: tempo, beats and accents, corrected by hand', a
   await expect.poll(count).toBe(before);
 });
 
-test(
-  'tapping along makes the grid; a bar is looped; the click can be heard',
-  { tag: '@alone' },
-  async ({ page }) => {
-    await startWith(page, await codedClip('bframes'));
-    await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
-    await page.getByRole('main').getByRole('button', { name: 'Play', exact: true }).click();
-    await expect(page.getByRole('main').getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
-    for (let i = 0; i < 8; i++) {
-      await page.waitForTimeout(300);
-      await page.keyboard.press('t');
-    }
-    await expect(page.getByText(/^8 taps: \d/)).toBeVisible();
-    await page.getByRole('button', { name: 'Take them' }).click();
-    await expect.poll(async () => Number(await tempo(page).inputValue())).toBeGreaterThan(120);
-    await page.keyboard.press('Control+z');
-    await expect.poll(async () => Math.round(Number(await tempo(page).inputValue()))).toBe(125);
-  },
-);
+test('tapping along makes the grid; a bar is looped; the click can be heard', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
+  await page.getByRole('main').getByRole('button', { name: 'Play', exact: true }).click();
+  await expect(page.getByRole('main').getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+  for (let i = 0; i < 8; i++) {
+    await page.waitForTimeout(300);
+    await page.keyboard.press('t');
+  }
+  await expect(page.getByText(/^8 taps: \d/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take them' }).click();
+  await expect.poll(async () => Number(await tempo(page).inputValue())).toBeGreaterThan(120);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => Math.round(Number(await tempo(page).inputValue()))).toBe(125);
+});
 
 test('Land puts the mark on the beat in the file, and follows when the song slides', async ({ page }) => {
   await startWith(page, await codedClip('bframes'));
@@ -234,38 +230,36 @@ test('the clip’s own sound runs along its path in the file, and is saved as a 
   expect((await readClicks(wav)).lengthS).toBe(4);
 });
 
-test(
-  'the preview’s picture stays with the sound, in a loop and after seeking',
-  { tag: '@alone' },
-  async ({ page }) => {
-    await startWith(page, await codedClip('bframes'));
-    await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
-    await toWeave(page);
-    await setSpan(page, 100, 160);
-    await addBoomerang(page, { trips: 1, back: '100', turn: 'twice' });
-    await page.locator('body').press('Shift+L');
-    await page.keyboard.press('Space');
-    // What the picture is off by now; the middle of the readings, since each stall of the machine is one.
-    const off = () =>
-      whileMachineKeepsUp(3, async () => {
-        const readings: number[] = [];
-        for (let i = 0; i < 7; i++) {
-          await page.waitForTimeout(500);
-          const stats = await page.getByTestId('stats').textContent();
-          readings.push(Number(/off by (\d+) ms/.exec(stats!)?.[1] ?? NaN));
-        }
-        expect(readings.every((r) => r >= 0)).toBe(true);
-        return readings.sort((x, y) => x - y)[3];
-      });
-    await page.waitForTimeout(3000);
-    expect(await off()).toBeLessThan(1000 / RATE / 2);
-    await page.keyboard.press('k');
-    await page.keyboard.press('End');
-    await page.keyboard.press('Space');
-    await page.waitForTimeout(2500);
-    expect(await off()).toBeLessThan(1000 / RATE / 2);
-  },
-);
+test('the preview’s picture stays with the sound, in a loop and after seeking', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
+  await toWeave(page);
+  await setSpan(page, 100, 160);
+  await addBoomerang(page, { trips: 1, back: '100', turn: 'twice' });
+  await page.locator('body').press('Shift+L');
+  await page.keyboard.press('Space');
+  // What the picture is off by now; the middle of the readings, since each stall of the machine is one.
+  const off = async () => {
+    const { result } = await whileMachineKeepsUp(3, async () => {
+      const readings: number[] = [];
+      for (let i = 0; i < 7; i++) {
+        await page.waitForTimeout(500);
+        const stats = await page.getByTestId('stats').textContent();
+        readings.push(Number(/off by (\d+) ms/.exec(stats!)?.[1] ?? NaN));
+      }
+      expect(readings.every((r) => r >= 0)).toBe(true);
+      return readings.sort((x, y) => x - y)[3];
+    });
+    return result;
+  };
+  await page.waitForTimeout(3000);
+  expect(await off()).toBeLessThan(1000 / RATE / 2);
+  await page.keyboard.press('k');
+  await page.keyboard.press('End');
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(2500);
+  expect(await off()).toBeLessThan(1000 / RATE / 2);
+});
 
 test('a file that is no song gets its sentence; the clip’s own sound is offered', async ({ page }) => {
   await startWith(page, await codedClip('bframes'));

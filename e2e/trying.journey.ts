@@ -58,7 +58,7 @@ test('two versions are flipped with one key, and the history is stepped through'
   await expect(length(page)).not.toContainText('236 f');
 });
 
-test('playing keeps near what is selected, at half speed when asked', { tag: '@alone' }, async ({ page }) => {
+test('playing keeps near what is selected, at half speed when asked', async ({ page }) => {
   await startWith(page, await codedClip('bframes'));
   await setSpan(page, 100, 160);
   await addBoomerang(page, { trips: 2, back: '100', turn: 'twice' });
