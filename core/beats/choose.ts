@@ -1,6 +1,7 @@
 import { harmonyChange } from './harmony';
 import { BANDS, type OnsetCurves } from './onsets';
 import { FASTEST_BPM, SLOWEST_BPM, type TempoPath, distanceFromLiked, periodAt } from './tempo';
+import { evenBeats, steadyPeriod } from './steady';
 import { evened, median, smoothed, trackBeats } from './track';
 
 /** Simple ratios by which a tempo is commonly misheard, and places within a beat that beats are mistaken for. */
@@ -53,7 +54,7 @@ const SOUNDS = 2.5;
 const HIT = 8;
 /** At most this share of what sounds with it sounds before. */
 const SILENCE = 0.05;
-/** So far from a beat the beginning still is on it, as a share of the beat. */
+/** So far from a beat a place still is on it, as a share of the beat. */
 const ON_BEAT = 0.12;
 
 /** The place of a hit that a song begins with, out of silence: one that was cut in the middle begins nowhere. */
@@ -64,12 +65,15 @@ function beginningOf({ bands, whole: { length } }: OnsetCurves, whole: Float32Ar
   return levelAt(Math.max(0, first - 6)) <= SILENCE * levelAt(first + 3) ? first : undefined;
 }
 
-/** Whether a place is on a beat. */
-function isOnBeat(beats: readonly number[], place: number): boolean {
-  const after = beats.findIndex((b) => b >= place);
-  const [a, b] = [beats[Math.max(0, after - 1)]!, beats[Math.max(0, after)]!];
-  const period = beats[1]! - beats[0]!;
-  return Math.min(Math.abs(place - a), Math.abs(b - place)) < ON_BEAT * period;
+/** The share of places that are on a beat; both ascending. */
+function shareOn(beats: readonly number[], places: readonly number[]): number {
+  let next = 0;
+  const on = places.filter((place) => {
+    while (next + 1 < beats.length && Math.abs(beats[next + 1]! - place) <= Math.abs(beats[next]! - place))
+      next++;
+    return Math.abs(beats[next]! - place) < ON_BEAT * (beats[1]! - beats[0]!);
+  });
+  return on.length / Math.max(1, places.length);
 }
 
 /** Strength of a curve around a place, strong ones counted as no more than four times the mean. */
@@ -92,7 +96,7 @@ function meansAt(curve: Float32Array, beats: readonly number[], share: number, k
 }
 
 /** How likely a row of beats is the one people would tap to. */
-function likelihood(evidence: Evidence, beats: readonly number[], bpm: number, asHeard: boolean): number {
+function likelihood(evidence: Evidence, beats: readonly number[], bpm: number, asHeard: number): number {
   const { whole, low, mid, harmony, beginning } = evidence;
   const mean = (curve: Float32Array, share: number) => meansAt(curve, beats, share, 1)[0]!;
   const struck = mean(whole, 0);
@@ -110,8 +114,8 @@ function likelihood(evidence: Evidence, beats: readonly number[], bpm: number, a
     thirds: contrast(thirds, half),
     quarters: contrast(quarters, struck),
     lowAlternates: Math.abs(even - odd) / (even + odd + 0.2),
-    asHeard: asHeard ? 1 : 0,
-    begins: beginning !== undefined && isOnBeat(beats, beginning) ? 1 : 0,
+    asHeard,
+    begins: beginning === undefined ? 0 : shareOn(beats, [beginning]),
   };
   return Object.entries(WEIGHTS).reduce((sum, [cue, w]) => sum + w * cues[cue as keyof typeof cues], 0);
 }
@@ -120,7 +124,8 @@ function likelihood(evidence: Evidence, beats: readonly number[], bpm: number, a
  * Beats for the tempo as heard, and for the simple ratios and places by which beats are mistaken; those that cues
  * make likeliest: strong and low onsets on beats, snares and changes of harmony on beats rather than between
  * them, halves rather than thirds or quarters between, kick and snare in turn, a tempo people like, the song's
- * beginning on a beat. Evened out, and carried on through silence to both ends. Places in the curves, with fractions.
+ * beginning on a beat. A song that keeps its tempo gets one even row, so that it slips nowhere; else the beats are evened
+ * out and carried on through silence to both ends. Places in the curves, with fractions.
  */
 export function likeliestBeats(curves: OnsetCurves, heard: TempoPath): number[] {
   const { rateHz, whole } = curves;
@@ -132,17 +137,23 @@ export function likeliestBeats(curves: OnsetCurves, heard: TempoPath): number[] 
     harmony: overMean(harmonyChange(curves, HARMONY_S, HARMONY_FROM)),
     beginning: beginningOf(curves, wholeOver),
   };
+  const steady = steadyPeriod(whole, median([...heard.periods]), rateHz);
   let best: readonly number[] = [];
   let most = -Infinity;
   for (const ratio of RATIOS) {
     const tempo = { ...heard, periods: heard.periods.map((p) => p * ratio) };
     const bpm = (60 * rateHz) / median([...tempo.periods]);
     if (ratio !== 1 && (bpm < SLOWEST_BPM || bpm > FASTEST_BPM)) continue;
-    const even = evened(trackBeats(whole, tempo, rateHz), EVEN_REACH);
-    const tracked = carriedOn(even, whole.length, (t) => periodAt(tempo, t, rateHz));
+    const pace = (t: number) => periodAt(tempo, t, rateHz);
+    const tracked =
+      steady === undefined || ratio === 1
+        ? carriedOn(evened(trackBeats(whole, tempo, rateHz), EVEN_REACH), whole.length, pace)
+        : [];
+    const placed = steady === undefined ? tracked : evenBeats(whole, steady * ratio);
     for (const phase of PHASES) {
-      const beats = shifted(tracked, phase).filter((b) => b < whole.length);
-      const score = likelihood(evidence, beats, bpm, ratio === 1 && phase === 0);
+      const beats = shifted(placed, phase).filter((b) => b < whole.length);
+      const asHeard = ratio === 1 ? shareOn(beats, tracked) : 0;
+      const score = likelihood(evidence, beats, bpm, asHeard);
       if (score > most) [best, most] = [beats, score];
     }
   }

@@ -48,7 +48,7 @@ export function smoothed(curve: Float32Array): Float32Array {
 }
 
 /** The top of the parabola through a value and its neighbours, where it is a peak. */
-function peakNear(curve: Float32Array, t: number): number {
+export function peakNear(curve: Float32Array, t: number): number {
   const [a, b, c] = [curve[t - 1] ?? 0, curve[t]!, curve[t + 1] ?? 0];
   const bend = a - 2 * b + c;
   return bend < 0 && b >= a && b >= c ? t + (0.5 * (a - c)) / bend : t;
