@@ -77,6 +77,11 @@ describe('a song that keeps its tempo', () => {
     );
     expect(steadyPeriod(short, heardAs(120), RATE_HZ)).toBeUndefined();
     expect(steadyPeriod(new Float32Array(12_000), heardAs(120), RATE_HZ)).toBeUndefined();
+    const mix = curveOf(
+      hitsAt(120, () => 'beats', 1300),
+      1300,
+    );
+    expect(steadyPeriod(mix, heardAs(120), RATE_HZ)).toBeUndefined();
   });
 
   it('has its beats where it is struck, from the first that fits to the end', () => {

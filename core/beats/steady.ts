@@ -12,8 +12,9 @@ const LEAST = 0.5;
 const MOST = 4;
 /** From this coherence on a song is steady: its stretches then lie within some hundredths of a beat of one row. */
 const STEADY = 0.95;
-/** Fewer stretches tell nothing. */
+/** Fewer stretches tell nothing; what is longer than this keeps no one tempo, and would take long. */
 const FEWEST = 3;
+const LONGEST_S = 1200;
 
 /** A moment something is struck at, in curve values, and how strongly. */
 interface Hit {
@@ -28,9 +29,9 @@ interface Hit {
  * stretches' own (phase coherence). Which of the parts are beats is not told: half a beat too many in a fill changes nothing.
  */
 export function steadyPeriod(curve: Float32Array, near: number, rateHz: number): number | undefined {
-  const hits = hitsOf(smoothed(curve));
   const stretch = STRETCH_S * rateHz;
-  if (curve.length < FEWEST * stretch) return undefined;
+  if (curve.length < FEWEST * stretch || curve.length > LONGEST_S * rateHz) return undefined;
+  const hits = hitsOf(smoothed(curve));
   const step = near / (STEPS * curve.length);
   const sums: { sum: number; coherence: number }[] = [];
   const count = Math.floor((2 * NEAR) / step) + 1;

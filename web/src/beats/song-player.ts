@@ -89,6 +89,8 @@ export class SongPlayer {
   ): void {
     const context = this.context!;
     const until = context.currentTime + AHEAD_S;
+    // What went by while the page stood still is left out: clicked now, it would lie beside the beat.
+    this.nextClick = Math.max(this.nextClick, context.currentTime);
     if (grid && this.source)
       for (const [i, beat] of grid.beats.entries()) {
         // Within a loop only the round that comes next is clicked.

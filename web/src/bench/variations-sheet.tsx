@@ -12,6 +12,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { LoadedClip } from '../state/library';
 import { act } from '../state/project-store';
+import { cutShort } from '../parts/line';
 import { colors, mono } from '../theme';
 
 const OTHERS = 8;
@@ -157,17 +158,7 @@ export function VariationsSheet({ piece, stepId, clip, rate, onClose }: Props) {
                 }}
               />
               <Box sx={{ px: 1, py: 0.5, display: 'flex', gap: 1, fontSize: 12 }}>
-                <Box
-                  sx={{
-                    flex: 1,
-                    minWidth: 0,
-                    overflow: 'hidden',
-                    textOverflow: 'ellipsis',
-                    whiteSpace: 'nowrap',
-                  }}
-                >
-                  {i === 0 ? 'as it is' : differences(move, step.values, values)}
-                </Box>
+                <Box sx={cutShort}>{i === 0 ? 'as it is' : differences(move, step.values, values)}</Box>
                 <Box sx={{ fontFamily: mono, color: colors.quiet }}>{shown.length} f</Box>
               </Box>
             </ButtonBase>

@@ -2,6 +2,15 @@ import { Box } from '@mui/material';
 import type { ReactNode } from 'react';
 import { colors } from '../theme';
 
+/** Words that are cut with dots where there is no room for them. */
+export const cutShort = {
+  flex: 1,
+  minWidth: 0,
+  overflow: 'hidden',
+  textOverflow: 'ellipsis',
+  whiteSpace: 'nowrap',
+} as const;
+
 /** A word and what it stands for, on one line. */
 export function Line({
   label,
@@ -14,18 +23,7 @@ export function Line({
 }) {
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 30, gap: 1 }}>
-      <Box
-        sx={{
-          flex: 1,
-          minWidth: 0,
-          overflow: 'hidden',
-          textOverflow: 'ellipsis',
-          whiteSpace: 'nowrap',
-          ...(quiet && { color: colors.quiet }),
-        }}
-      >
-        {label}
-      </Box>
+      <Box sx={{ ...cutShort, ...(quiet && { color: colors.quiet }) }}>{label}</Box>
       {children}
     </Box>
   );

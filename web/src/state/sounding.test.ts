@@ -1,72 +1,10 @@
+import { QuietContext } from './quiet-context';
 import { Sounding } from './sounding';
 
 const RATE = 30;
 /** Ten seconds of mix. */
 const mix = { rateHz: 48000, left: new Float32Array(480_000), right: new Float32Array(480_000) };
 const playing = { position: 0, first: 0, end: 300, loops: false, pace: 1, rateHz: RATE };
-
-/** What one source was told. */
-interface Started {
-  at: number;
-  offset: number;
-  stopsAt: number | undefined;
-  loop: readonly [number, number] | undefined;
-  pace: number;
-  stopped: boolean;
-}
-
-/** The browser's sound output, without a loudspeaker: its clock runs with the page's, and can be made to stall. */
-class QuietContext {
-  static behindMs = 0;
-  static started: Started[] = [];
-  static gain = 1;
-  state = 'running';
-  destination = {};
-  get currentTime() {
-    return (performance.now() - QuietContext.behindMs) / 1000;
-  }
-  getOutputTimestamp() {
-    return { contextTime: this.currentTime, performanceTime: performance.now() };
-  }
-  createBuffer(_: number, length: number, rateHz: number) {
-    return { duration: length / rateHz, copyToChannel: () => undefined };
-  }
-  createGain() {
-    return {
-      gain: {
-        set value(gain: number) {
-          QuietContext.gain = gain;
-        },
-      },
-      connect: () => undefined,
-    };
-  }
-  createBufferSource() {
-    const told: Started = { at: 0, offset: 0, stopsAt: undefined, loop: undefined, pace: 1, stopped: false };
-    return {
-      playbackRate: {
-        set value(pace: number) {
-          told.pace = pace;
-        },
-      },
-      loop: false,
-      loopStart: 0,
-      loopEnd: 0,
-      connect: () => undefined,
-      disconnect: () => undefined,
-      start(at: number, offset: number) {
-        QuietContext.started.push(Object.assign(told, { at, offset }));
-        if (this.loop) told.loop = [this.loopStart, this.loopEnd];
-      },
-      stop(at?: number) {
-        if (at === undefined) told.stopped = true;
-        else told.stopsAt = at;
-      },
-    };
-  }
-  resume = () => Promise.resolve();
-  close = () => Promise.resolve();
-}
 
 const nowMs = () => performance.timeOrigin + performance.now();
 /** What was set going last. */
@@ -80,7 +18,7 @@ describe('the mix beside the picture', () => {
   beforeEach(() => {
     jest.useFakeTimers();
     Object.assign(globalThis, { AudioContext: QuietContext });
-    Object.assign(QuietContext, { behindMs: 0, started: [], gain: 1 });
+    QuietContext.reset();
     moved = 0;
     sounding = new Sounding({ shiftClock: (byMs) => (moved += byMs) });
     sounding.setMix(mix);
