@@ -35,7 +35,7 @@ describe('repairs', () => {
     ['a boomerang that ends away', withChain(trips({ ends: 'away' })), 'End home'],
   ])('%s is closed by one action', (_, project, words) => {
     expect(loopVerdict(compile(project)).closes).toBe(false);
-    const repair = repairsFor(compile(project)).find((r) => r.mends === 'loop')!;
+    const repair = repairsFor(compile(project), project).find((r) => r.mends === 'loop')!;
     expect(repair.words).toBe(words);
     expect(loopVerdict(compile(repair.apply(project, () => 'new'))).closes).toBe(true);
   });
@@ -43,11 +43,11 @@ describe('repairs', () => {
   it('doubled turn frames are dropped by one action', () => {
     const project = withChain(trips({ turn: 'twice' }));
     expect(loopVerdict(compile(project)).doubled).toHaveLength(4);
-    const mended = repairsFor(compile(project))
+    const mended = repairsFor(compile(project), project)
       .find((r) => r.mends === 'doubled')!
       .apply(project, () => 'new');
     expect(loopVerdict(compile(mended)).doubled).toEqual([]);
-    expect(repairsFor(compile(mended))).toEqual([]);
+    expect(repairsFor(compile(mended), mended)).toEqual([]);
   });
 });
 
@@ -55,7 +55,7 @@ describe('more repairs', () => {
   it('a boomerang in the middle of a span leaves forward', () => {
     const project = withChain({ ...trips({}), zone: { from: 10, to: 30 } });
     expect(loopVerdict(compile(project)).skips).toHaveLength(1);
-    const mended = repairsFor(compile(project))
+    const mended = repairsFor(compile(project), project)
       .find((r) => r.mends === 'skip')!
       .apply(project, () => 'new');
     expect(loopVerdict(compile(mended)).skips).toEqual([]);
@@ -69,7 +69,7 @@ describe('more repairs', () => {
       values: { length: 150, by: 'repeats' },
     });
     expect(loopVerdict(compile(project)).skips).toHaveLength(2);
-    const repair = repairsFor(compile(project)).find((r) => r.mends === 'skip')!;
+    const repair = repairsFor(compile(project), project).find((r) => r.mends === 'skip')!;
     expect(repair.words).toBe('Repeat there and back');
     const mended = repair.apply(project, () => 'new');
     expect(mended.pieces[0]!.chain.map((s) => s.move)).toEqual(['boomerang', 'fit']);
@@ -80,12 +80,12 @@ describe('more repairs', () => {
     const project = withChain();
     const two = { ...project, pieces: [project.pieces[0]!, { ...project.pieces[0]!, id: 'b' }] };
     expect(loopVerdict(compile(two))).toMatchObject({ closes: false, cut: true });
-    expect(repairsFor(compile(two))).toEqual([]);
+    expect(repairsFor(compile(two), two)).toEqual([]);
   });
 
   it('a coast that runs out starts slower', () => {
     const project = withChain({ id: 'c', move: 'coast', on: true, values: { from: 900, to: 2, over: 60 } });
-    const mended = repairsFor(compile(project))
+    const mended = repairsFor(compile(project), project)
       .find((r) => r.mends === 'ran-out')!
       .apply(project, () => 'new');
     expect(

@@ -1,3 +1,4 @@
+import { shownBy } from '../path/path';
 import { kindOf } from '../path/segment';
 import type { CompiledPiece } from '../project/compile';
 import { percentText } from '../time/entry';
@@ -16,16 +17,12 @@ export interface Hint {
 /** The longest stretch of a piece in which frames repeat. */
 function longestRepeat(piece: CompiledPiece): { atFrame: number; frames: number; times: number } | undefined {
   let best: { atFrame: number; frames: number; times: number } | undefined;
-  let at = 0;
-  for (const segment of piece.path.segments) {
-    const end = at + segment.frames;
-    if (kindOf(segment) !== 'hold') {
-      const distinct = new Set(piece.shown.subarray(at, end)).size;
-      const times = segment.frames / distinct;
-      if (times >= 1.5 && distinct > 1 && (!best || distinct > best.frames))
-        best = { atFrame: at, frames: distinct, times };
-    }
-    at = end;
+  for (const [i, { first, end }] of shownBy(piece.path).entries()) {
+    if (end <= first || kindOf(piece.path.segments[i]!) === 'hold') continue;
+    const distinct = new Set(piece.shown.subarray(first, end)).size;
+    const times = (end - first) / distinct;
+    if (times >= 1.5 && distinct > 1 && (!best || distinct > best.frames))
+      best = { atFrame: first, frames: distinct, times };
   }
   return best;
 }

@@ -1,12 +1,12 @@
 import { type FrameTable, frameAt, frameDurationAt } from '../clip/frame-table';
-import { type TimePath, pathFrames } from '../path/path';
-import { type Segment, sourceAt } from '../path/segment';
+import { type TimePath, shownBy } from '../path/path';
+import { type Segment, sourceAt, speedAt } from '../path/segment';
 import { toNumber } from '../time/rational';
 import { seconds } from '../time/units';
 
 /** Where two segments meet, measured on the frames that are shown on either side. */
 export interface Join {
-  /** Result frame that the second segment begins with; for the loop's own join, 0. */
+  /** Result frame shown first after it; for the loop's own join, 0. */
   readonly atFrame: number;
   /** Source frames shown last before and first after. */
   readonly before: number;
@@ -17,29 +17,71 @@ export interface Join {
   readonly meant: boolean;
   /** Whether the picture skips here without being meant to. */
   readonly skips: boolean;
-  /** Whether a frame rests here longer than it does on either side. */
+  /** Whether a frame rests here longer than the speed on either side makes it. */
   readonly doubles: boolean;
 }
 
-/** Slack in source frames that whole-frame lengths may need. */
+/** Slack in source frames for what lies between two frames. */
 const SLACK = 0.1;
 
-function measure(first: Segment, second: Segment, path: TimePath, table: FrameTable, atFrame: number): Join {
-  const lastInstant = sourceAt(first, first.frames - 0.5, path.rate);
-  const nextInstant = sourceAt(second, 0.5, path.rate);
-  const before = frameAt(table, seconds(lastInstant));
-  const after = frameAt(table, seconds(nextInstant));
+/** One end of a segment that shows frames: its segment, where that begins, its last or first frame. */
+interface Side {
+  readonly path: TimePath;
+  readonly segment: Segment;
+  readonly index: number;
+  readonly start: number;
+  /** Result frames [first, end) it shows. */
+  readonly first: number;
+  readonly end: number;
+}
+
+/** The segments that show any frame, in order. */
+function sidesOf(path: TimePath): Side[] {
+  const sides: Side[] = [];
+  let start = 0;
+  for (const [index, { first, end }] of shownBy(path).entries()) {
+    const segment = path.segments[index]!;
+    if (end > first) sides.push({ path, segment, index, start, first, end });
+    start += segment.length;
+  }
+  return sides;
+}
+
+const positionIn = ({ start, segment }: Side, frame: number): number =>
+  Math.min(segment.length, Math.max(0, frame + 0.5 - start));
+
+const instantIn = (side: Side, frame: number): number =>
+  sourceAt(side.segment, positionIn(side, frame), side.path.rate);
+
+/** How often a source frame is shown in a row from an end of a segment inward, counted up to `most`. */
+function rests(side: Side, from: number, by: 1 | -1, shown: number, table: FrameTable, most: number): number {
+  let count = 0;
+  for (let i = from; i >= side.first && i < side.end && count < most; i += by, count++)
+    if (frameAt(table, seconds(instantIn(side, i))) !== shown) break;
+  return count;
+}
+
+function measure(a: Side, b: Side, between: readonly Segment[], table: FrameTable, atFrame: number): Join {
+  const { rate } = a.path;
+  const [last, first] = [a.end - 1, b.first];
+  const [out, back] = [instantIn(a, last), instantIn(b, first)];
+  const [before, after] = [frameAt(table, seconds(out)), frameAt(table, seconds(back))];
   const frameS = frameDurationAt(table, before);
-  const perResultFrame = 1 / toNumber(path.rate) / frameS;
-  const stepOut = first.speedOut * perResultFrame;
-  const stepIn = second.speedIn * perResultFrame;
-  const advance = (nextInstant - lastInstant) / frameS;
+  const perFrame = 1 / toNumber(rate) / frameS;
+  const stepOut = speedAt(a.segment, positionIn(a, last), rate) * perFrame;
+  const stepIn = speedAt(b.segment, positionIn(b, first), rate) * perFrame;
+  const advance = (back - out) / frameS;
+  const slower = Math.min(Math.abs(stepOut), Math.abs(stepIn));
+  // To the very next frame nothing is left out, however slowly it goes.
+  const usual = Math.max(1, Math.abs(stepOut), Math.abs(stepIn)) + Math.max(0, 1 - slower);
   const same = Math.sign(stepOut) * Math.sign(stepIn) > 0;
-  const reach = Math.max(Math.abs(stepOut), Math.abs(stepIn));
+  // At a turn the way is short: less than a frame of the clip more, or half a step, is not seen.
+  const reach = same ? usual : usual + Math.max(0.9, usual / 2);
   const low = same && stepOut > 0 ? 0 : -reach;
   const high = same && stepOut < 0 ? 0 : reach;
+  const across = [a.segment, ...between, b.segment];
   // Where the path goes on from where it stood, nothing is left out, however fast it runs.
-  const goesOn = Math.abs(second.from - first.to) < 1e-6;
+  const goesOn = across.every((s, i) => i === 0 || Math.abs(s.from - across[i - 1]!.to) < 1e-6);
   const over = goesOn
     ? 0
     : advance > high + SLACK
@@ -47,29 +89,31 @@ function measure(first: Segment, second: Segment, path: TimePath, table: FrameTa
       : advance < low - SLACK
         ? advance - low
         : 0;
-  const moving = Math.min(Math.abs(stepOut), Math.abs(stepIn));
-  const doubles = before === after && moving > 1 - SLACK;
-  const meant = second.cutBefore === true;
+  const meant = across.some((s, i) => i > 0 && s.cutBefore === true);
+  const shows = Math.max(1, Math.ceil(1 / slower - 1e-3));
+  const doubles =
+    before === after &&
+    !meant &&
+    slower > 0.01 &&
+    rests(a, last, -1, before, table, shows + 1) + rests(b, first, 1, before, table, shows + 1) > shows;
   return { atFrame, before, after, jumpFrames: over, meant, skips: over !== 0 && !meant, doubles };
 }
 
-/** Every join inside a path, in order. */
+/** Every join inside a path, in order; segments too short to show a frame have none of their own. */
 export function joinsOf(path: TimePath, table: FrameTable): Join[] {
-  const joins: Join[] = [];
-  let at = 0;
-  for (let i = 1; i < path.segments.length; i++) {
-    at += path.segments[i - 1]!.frames;
-    joins.push(measure(path.segments[i - 1]!, path.segments[i]!, path, table, at));
-  }
-  return joins;
+  const sides = sidesOf(path);
+  return sides
+    .slice(1)
+    .map((b, i) => measure(sides[i]!, b, path.segments.slice(sides[i]!.index + 1, b.index), table, b.first));
 }
 
 /** The join from the end of one path to the beginning of another of the same clip; undefined for less than two frames. */
 export function joinBetween(before: TimePath, after: TimePath, table: FrameTable): Join | undefined {
-  const last = before.segments[before.segments.length - 1];
-  const first = after.segments[0];
-  if (!first || !last || (before === after && pathFrames(before) < 2)) return undefined;
-  return measure(last, first, before, table, 0);
+  const a = sidesOf(before).at(-1);
+  const b = sidesOf(after)[0];
+  if (!a || !b || (before === after && a.end < 2)) return undefined;
+  const between = [...before.segments.slice(a.index + 1), ...after.segments.slice(0, b.index)];
+  return measure(a, b, between, table, 0);
 }
 
 /** The join from the last frame back to the first: whether the path loops without a seam. */

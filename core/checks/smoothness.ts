@@ -1,5 +1,5 @@
 import { type FrameTable, meanRateHz } from '../clip/frame-table';
-import { type TimePath, pathFrames } from '../path/path';
+import { type TimePath, pathFrames, shownBy } from '../path/path';
 import { kindOf } from '../path/segment';
 import { type Rational, toNumber } from '../time/rational';
 
@@ -22,16 +22,13 @@ export interface Smoothness {
 export function choppiest(path: TimePath, shown: Int32Array): Smoothness | undefined {
   const hz = toNumber(path.rate);
   const stretches: Smoothness[] = [];
-  let at = 0;
-  for (const segment of path.segments) {
-    const end = at + segment.frames;
-    if (kindOf(segment) !== 'hold') {
-      const distinct = new Set(shown.subarray(at, end)).size;
-      stretches.push({ fromFrame: at, toFrame: end, distinctPerS: (distinct * hz) / segment.frames });
-    }
-    at = end;
+  for (const [i, { first, end }] of shownBy(path).entries()) {
+    if (end <= first || kindOf(path.segments[i]!) === 'hold') continue;
+    const distinct = new Set(shown.subarray(first, end)).size;
+    stretches.push({ fromFrame: first, toFrame: end, distinctPerS: (distinct * hz) / (end - first) });
   }
-  const long = stretches.filter((s) => s.toFrame - s.fromFrame >= Math.min(hz / 2, pathFrames(path)));
+  const least = Math.min(hz / 2, pathFrames(path));
+  const long = stretches.filter((s) => s.toFrame - s.fromFrame >= least);
   return (long.length > 0 ? long : stretches).reduce<Smoothness | undefined>(
     (worst, s) => (!worst || s.distinctPerS < worst.distinctPerS ? s : worst),
     undefined,

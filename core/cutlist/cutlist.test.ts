@@ -33,7 +33,12 @@ const project = (...chain: Piece['chain']): CompiledProject => {
     table,
     rate,
   );
-  return { pieces: [{ startFrame: 0, compiled }], missing: [], totalFrames: compiled.shown.length };
+  return {
+    pieces: [{ startFrame: 0, compiled }],
+    missing: [],
+    beyond: [],
+    totalFrames: compiled.shown.length,
+  };
 };
 const patterned = project(step('hold', { at: 20, length: 10 }), step('boomerang', boomerang));
 

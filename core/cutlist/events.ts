@@ -1,5 +1,7 @@
 import type { CompiledProject } from '../project/compile';
-import { type SegmentKind, kindOf } from '../path/segment';
+import { durationOf } from '../clip/frame-table';
+import { shownBy } from '../path/path';
+import { type SegmentKind, kindOf, sourceAt } from '../path/segment';
 import { toNumber } from '../time/rational';
 
 /** One segment of the result as other programs know it: a stretch of a file, where it plays, how fast. */
@@ -27,22 +29,32 @@ export interface CutListFile {
 /** All segments of the result in order. */
 export function cutEvents(project: CompiledProject): CutEvent[] {
   return project.pieces.flatMap(({ startFrame, compiled }) => {
-    let at = startFrame;
-    const hz = toNumber(compiled.path.rate);
-    return compiled.path.segments.map((segment): CutEvent => {
-      const recordIn = at;
-      at += segment.frames;
-      return {
-        clipName: compiled.clip.name,
-        kind: kindOf(segment),
-        fromS: segment.from,
-        toS: segment.to,
-        recordIn,
-        recordOut: at,
-        speed: ((segment.to - segment.from) * hz) / segment.frames || 0,
-        speedIn: segment.speedIn,
-        speedOut: segment.speedOut,
-      };
+    const { rate, segments } = compiled.path;
+    const hz = toNumber(rate);
+    const endS = durationOf(compiled.table);
+    let start = 0;
+    return shownBy(compiled.path).flatMap(({ first, end }, i): CutEvent[] => {
+      const segment = segments[i]!;
+      const begins = start;
+      start += segment.length;
+      if (end <= first) return [];
+      // Ends between frames are brought to the frames that are shown, along the segment's own speed.
+      const at = (position: number) =>
+        Math.min(endS, Math.max(0, sourceAt(segment, position - begins, rate)));
+      const [fromS, toS] = [at(first), at(end)];
+      return [
+        {
+          clipName: compiled.clip.name,
+          kind: kindOf(segment),
+          fromS,
+          toS,
+          recordIn: startFrame + first,
+          recordOut: startFrame + end,
+          speed: ((toS - fromS) * hz) / (end - first) || 0,
+          speedIn: segment.speedIn,
+          speedOut: segment.speedOut,
+        },
+      ];
     });
   });
 }

@@ -1,15 +1,12 @@
 import { z } from 'zod';
 import { type Music, frameAfter, frameOfBeat } from '../beats/music';
-import type { AnyMove } from './registry';
+import { type AnyMove, inFrames } from './move';
 
 /** A length or a place given in beats of the song instead of frames. */
 export const InBeatsSchema = z.object({ beats: z.number().min(-10_000).max(10_000) });
 export type InBeats = z.infer<typeof InBeatsSchema>;
 
 export const isInBeats = (value: unknown): value is InBeats => InBeatsSchema.safeParse(value).success;
-
-/** Fields of frames that are places, not lengths. */
-const PLACES = new Set(['at', 'from', 'to']);
 
 /**
  * Values with those given in beats as frames: a length as long as so many beats from the beginning of what
@@ -21,14 +18,14 @@ export function resolveBeats(
   values: Record<string, unknown>,
   music: Music | undefined,
 ): Record<string, unknown> | undefined {
-  const inBeats = move.fields.filter((f) => f.kind === 'frames' && isInBeats(values[f.key]));
+  const inBeats = move.fields.filter(inFrames).filter((f) => isInBeats(values[f.key]));
   if (inBeats.length === 0) return values;
   if (!music || music.beats.length < 2) return undefined;
   const out = { ...values };
   for (const field of inBeats) {
     const { beats } = values[field.key] as InBeats;
-    const frames = PLACES.has(field.key) ? frameOfBeat(music, beats) : frameAfter(music, beats);
-    out[field.key] = Math.max('min' in field ? field.min : 0, Math.round(frames));
+    const frames = field.kind === 'place' ? frameOfBeat(music, beats) : frameAfter(music, beats);
+    out[field.key] = Math.max(field.min, Math.round(frames));
   }
   return out;
 }
@@ -41,7 +38,7 @@ export const beatsIn = (values: Record<string, unknown>): Record<string, number>
 export function withoutBeatValues(move: AnyMove, values: Record<string, unknown>): Record<string, unknown> {
   const out = { ...values };
   for (const field of move.fields)
-    if (field.kind === 'frames' && isInBeats(values[field.key])) out[field.key] = Math.max(1, field.min);
+    if (inFrames(field) && isInBeats(values[field.key])) out[field.key] = Math.max(1, field.min);
   return out;
 }
 

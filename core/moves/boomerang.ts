@@ -1,7 +1,9 @@
 import { z } from 'zod';
+import type { FrameTable } from '../clip/frame-table';
 import { info, type Notice } from '../notice';
-import { type TimePath, joinPaths, pathFrames, reversePath, slicePath, speedUp } from '../path/path';
-import { percentText } from '../time/entry';
+import { tooMuch } from '../path/limits';
+import { type TimePath, joinPaths, pathFrames, pathLength, reversePath, speedUp } from '../path/path';
+import { resolveTurns, turningOnce } from '../path/turns';
 import type { Move } from './move';
 
 const schema = z.object({
@@ -14,13 +16,14 @@ const schema = z.object({
 });
 type Values = z.infer<typeof schema>;
 
-/**
- * The way back of a path. Turning once leaves out what one result frame of the forward pass covers
- * at each end, so neither turn shows a frame twice. May be empty when the path is that short.
- */
-function wayBack(path: TimePath, backPercent: number, turn: Values['turn']): TimePath {
-  const kept = turn === 'once' ? slicePath(path, 1, pathFrames(path) - 1) : path;
-  return speedUp(reversePath(kept), backPercent / 100);
+/** `trips` times there and back, and there once more where it ends away. */
+function tripsOf(path: TimePath, trips: number, values: Values, table: FrameTable): TimePath {
+  const back = speedUp(reversePath(path), values.backPercent / 100);
+  const turned = values.turn === 'once' ? turningOnce(back) : back;
+  const parts: TimePath[] = [];
+  for (let i = 0; i < trips; i++) parts.push(path, turned);
+  if (values.ends === 'away') parts.push(path);
+  return resolveTurns(joinPaths(path.rate, parts), table);
 }
 
 /** There and back, as often as wanted. */
@@ -53,7 +56,7 @@ export const boomerang: Move<Values> = {
     },
     {
       key: 'length',
-      kind: 'frames',
+      kind: 'length',
       label: 'Total length',
       help: 'Takes the whole number of trips nearest to it; Fit makes it exact.',
       min: 2,
@@ -89,17 +92,22 @@ export const boomerang: Move<Values> = {
       ],
     },
   ],
-  apply(path, values) {
-    const back = wayBack(path, values.backPercent, values.turn);
-    const backFrames = pathFrames(back);
-    const tripFrames = pathFrames(path) + backFrames;
-    const away = values.ends === 'away' ? pathFrames(path) : 0;
+  mends: (finding, { ends, turn }, { inside }) => {
+    if (finding === 'loop' && ends === 'away') return { words: 'End home', values: { ends: 'home' } };
+    if (finding === 'doubled' && turn === 'twice') return { words: 'Turn once', values: { turn: 'once' } };
+    if (finding === 'skip' && ends === 'home' && inside)
+      return { words: 'Leave forward', values: { ends: 'away' } };
+    return undefined;
+  },
+  apply(path, values, { table }) {
+    const there = pathLength(path);
+    const trip = pathLength(tripsOf(path, 1, { ...values, ends: 'home' }, table));
+    const away = values.ends === 'away' ? there : 0;
     const trips =
-      values.by === 'trips' ? values.trips : Math.max(1, Math.round((values.length - away) / tripFrames));
-    const parts: TimePath[] = [];
-    for (let i = 0; i < trips; i++) parts.push(path, back);
-    if (away > 0) parts.push(path);
-    const result = joinPaths(path.rate, parts);
+      values.by === 'trips' ? values.trips : Math.max(1, Math.round((values.length - away) / trip));
+    const refused = tooMuch(path, trips * 2 + 1);
+    if (refused) return { path, notices: [refused] };
+    const result = tripsOf(path, trips, values, table);
 
     const notices: Notice[] = [];
     if (values.by === 'length')
@@ -109,16 +117,8 @@ export const boomerang: Move<Values> = {
           `${trips} round trip${trips === 1 ? '' : 's'} make${trips === 1 ? 's' : ''} ${pathFrames(result)} frames.`,
         ),
       );
-    if (backFrames === 0)
+    if (trip - there < 0.5)
       notices.push(info('no-way-back', 'The span is too short for a way back that turns once.'));
-    else {
-      const kept = values.turn === 'once' ? pathFrames(path) - 2 : pathFrames(path);
-      const actual = (kept / backFrames) * 100;
-      if (Math.abs(actual - values.backPercent) > 0.05)
-        notices.push(
-          info('true-speed', `${backFrames} whole frames make the way back ${percentText(actual)}.`),
-        );
-    }
     return { path: result, notices };
   },
 };

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { frameAt, frameCount, startOf } from '../clip/frame-table';
 import { chosenBeats } from '../beats/music';
 import { type Notice, warning } from '../notice';
-import { instantAt, pathFrames } from '../path/path';
+import { instantAt, pathLength } from '../path/path';
 import { type Segment, evenSegment } from '../path/segment';
 import { frame, seconds } from '../time/units';
 import type { Move } from './move';
@@ -20,11 +20,12 @@ type Values = z.infer<typeof schema>;
 export const bounce: Move<Values> = {
   id: 'bounce',
   name: 'Bounce',
+  listens: ({ on }) => on !== 'frames',
   summary: 'Back and forth between chosen frames of the clip, one leg after another.',
   schema,
   defaults: { instants: [0, 30, 10, 40], leg: 15, soft: 60, on: 'frames' },
   suggest: (path, { table }) => {
-    const at = (share: number) => frameAt(table, seconds(instantAt(path, pathFrames(path) * share)));
+    const at = (share: number) => frameAt(table, seconds(instantAt(path, pathLength(path) * share)));
     return { instants: [at(0), at(1), at(0.35), at(0.8), at(0)] };
   },
   vary: ({ instants }, random, wildness) => {
@@ -69,7 +70,7 @@ export const bounce: Move<Values> = {
     },
     {
       key: 'leg',
-      kind: 'frames',
+      kind: 'length',
       label: 'Each leg',
       help: 'Frames from one to the next.',
       when: (v) => v.on === 'frames',
@@ -105,10 +106,10 @@ export const bounce: Move<Values> = {
         : chosenBeats(music, on, 1, Infinity).map((b) => Math.max(1, Math.round(b)));
     let at = 0;
     const segments = inside.slice(1).map((to, i): Segment => {
-      const frames = turns ? Math.max(1, (turns[i] ?? at + leg) - at) : leg;
-      at += frames;
+      const lasts = turns ? Math.max(1, (turns[i] ?? at + leg) - at) : leg;
+      at += lasts;
       const even = evenSegment(
-        frames,
+        lasts,
         startOf(table, frame(inside[i]!)),
         startOf(table, frame(to)),
         path.rate,

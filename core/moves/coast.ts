@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { info, warning } from '../notice';
-import { pathFrames } from '../path/path';
+import { pathFrames, pathLength } from '../path/path';
 import { knotsOf, warpPath } from '../path/warp';
 import { percentText } from '../time/entry';
 import type { Move } from './move';
@@ -36,12 +36,16 @@ export const coast: Move<Values> = {
       min: 1,
       max: 3000,
     },
-    { key: 'over', kind: 'frames', label: 'Over', help: 'How long it takes.', min: 2, max: 100_000 },
+    { key: 'over', kind: 'length', label: 'Over', help: 'How long it takes.', min: 2, max: 100_000 },
   ],
-  apply(path, { from, to, over }) {
-    const total = pathFrames(path);
+  mends: (finding, { over, to }, { incoming }) => {
+    const fits = startThatFits(incoming, over, to);
+    return finding === 'ran-out' && fits >= 1 ? { words: 'Start slower', values: { from: fits } } : undefined;
+  },
+  apply(path, { from, to, over }, { table }) {
+    const total = pathLength(path);
     const needs = ((from + to) / 200) * over;
-    const result = warpPath(path, knotsOf([{ from: from / 100, to: to / 100, time: over }]));
+    const result = warpPath(path, knotsOf([{ from: from / 100, to: to / 100, time: over }]), table);
     if (needs > total + 1e-6) {
       const fits = startThatFits(total, over, to);
       const wayOut =
@@ -56,7 +60,7 @@ export const coast: Move<Values> = {
     const left = Math.floor(total - needs);
     return {
       path: result,
-      notices: left > 0 ? [info('left-over', `${left} of ${total} frames are not reached.`)] : [],
+      notices: left > 0 ? [info('left-over', `${left} of ${pathFrames(path)} frames are not reached.`)] : [],
     };
   },
 };

@@ -2,7 +2,6 @@ import { z } from 'zod';
 import { frameAndFraction } from '../clip/frame-table';
 import { type Notice, warning } from '../notice';
 import { drawnPath, pointsOfPath } from '../path/drawn';
-import { pathFrames } from '../path/path';
 import { seconds } from '../time/units';
 import type { Move } from './move';
 
@@ -10,7 +9,7 @@ import type { Move } from './move';
 export const MOST_POINTS = 2000;
 
 const point = z.object({
-  at: z.int().min(0).max(1_000_000),
+  at: z.number().min(0).max(1_000_000),
   source: z.number().min(-10_000_000).max(10_000_000),
   before: z.int().min(0).max(10_000),
   after: z.int().min(0).max(10_000),
@@ -29,13 +28,15 @@ const rounded = (n: number) => Number(n.toFixed(2));
 
 function writePoints(points: readonly CurvePoint[]): string {
   return points
-    .map((p) => `${p.at}: ${rounded(p.source)}${p.before || p.after ? ` ~${p.before}/${p.after}` : ''}`)
+    .map(
+      (p) => `${rounded(p.at)}: ${rounded(p.source)}${p.before || p.after ? ` ~${p.before}/${p.after}` : ''}`,
+    )
     .join(', ');
 }
 
 function readPoints(typed: string): CurvePoint[] | undefined {
   const points = typed.split(/[,;]+/).map((part): CurvePoint | undefined => {
-    const match = /^\s*(\d+)\s*:\s*(-?\d+(?:\.\d+)?)\s*(?:~\s*(\d+)\s*\/\s*(\d+))?\s*$/.exec(part);
+    const match = /^\s*(\d+(?:\.\d+)?)\s*:\s*(-?\d+(?:\.\d+)?)\s*(?:~\s*(\d+)\s*\/\s*(\d+))?\s*$/.exec(part);
     return match
       ? {
           at: Number(match[1]),
@@ -106,6 +107,6 @@ export const curve: Move<Values> = {
             ),
           ]
         : [];
-    return pathFrames(drawn) > 0 ? { path: drawn, notices } : { path, notices };
+    return drawn.segments.length > 0 ? { path: drawn, notices } : { path, notices };
   },
 };

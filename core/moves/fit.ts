@@ -1,7 +1,10 @@
 import { z } from 'zod';
 import { type Notice, info } from '../notice';
-import { type TimePath, joinPaths, pathFrames, slicePath } from '../path/path';
-import { knotsOf, warpPath } from '../path/warp';
+import type { FrameTable } from '../clip/frame-table';
+import { tooMuch } from '../path/limits';
+import { type TimePath, joinPaths, pathFrames, pathLength, slicePath, speedUp } from '../path/path';
+import { settleTurns } from '../path/turns';
+import { atLength } from './at-length';
 import { percentText } from '../time/entry';
 import type { Move } from './move';
 
@@ -11,35 +14,33 @@ const schema = z.object({
 });
 type Values = z.infer<typeof schema>;
 
-const WAYS: Record<Values['by'], (path: TimePath, length: number) => { path: TimePath; notice: Notice }> = {
+type Way = (path: TimePath, length: number, table: FrameTable) => { path: TimePath; notice: Notice };
+
+const rounded = (frames: number) => Number(frames.toFixed(2));
+
+const WAYS: Record<Values['by'], Way> = {
   repeats(path, length) {
-    const one = pathFrames(path);
-    const whole = Math.floor(length / one);
-    const rest = length - whole * one;
+    const one = pathLength(path);
+    const whole = Math.floor(length / one + 1e-6);
+    const rest = Math.max(0, length - whole * one);
+    const refused = tooMuch(path, whole + 1);
+    if (refused) return { path, notice: refused };
     const parts: TimePath[] = Array.from({ length: whole }, () => path);
-    if (rest > 0) parts.push(slicePath(path, 0, rest));
+    if (rest > 1e-6) parts.push(slicePath(path, 0, rest));
     const times = `${whole} whole repeat${whole === 1 ? '' : 's'}`;
     const text =
-      rest === 0
+      rest <= 1e-6
         ? `${times}, nothing cut.`
         : whole === 0
-          ? `Cut after ${rest} of ${one} frames.`
-          : `${times}, then ${rest} of ${one} frames.`;
+          ? `Cut after ${rounded(rest)} of ${rounded(one)} frames.`
+          : `${times}, then ${rounded(rest)} of ${rounded(one)} frames.`;
     return { path: joinPaths(path.rate, parts), notice: info('fitted', text) };
   },
-  speed(path, length) {
-    const one = pathFrames(path);
-    const pace = one / length;
-    const fitted = warpPath(path, knotsOf([{ from: pace, to: pace, old: one }]));
-    const frames = pathFrames(fitted);
-    const text = `The speed is now ${percentText(pace * 100)} of what it was.`;
-    return {
-      path: fitted,
-      notice: info(
-        'fitted',
-        frames === length ? text : `${frames} frames: it has that many joins, a frame each.`,
-      ),
-    };
+  speed(path, length, table) {
+    const one = pathLength(path);
+    const fitted = atLength((pace) => settleTurns(speedUp(path, pace), table), one, length);
+    const text = `The speed is now ${percentText((100 * one) / length)} of what it was.`;
+    return { path: fitted, notice: info('fitted', text) };
   },
   trimming(path, length) {
     const one = pathFrames(path);
@@ -62,7 +63,7 @@ export const fit: Move<Values> = {
   fields: [
     {
       key: 'length',
-      kind: 'frames',
+      kind: 'length',
       label: 'To',
       help: 'Frames, seconds or timecode.',
       min: 1,
@@ -80,8 +81,12 @@ export const fit: Move<Values> = {
       ],
     },
   ],
-  apply(path, { length, by }) {
-    const { path: fitted, notice } = WAYS[by](path, length);
+  mends: (finding, { by }) =>
+    finding === 'skip' && by === 'repeats'
+      ? { words: 'Repeat there and back', before: { move: 'boomerang', values: { trips: 1 } } }
+      : undefined,
+  apply(path, { length, by }, { table }) {
+    const { path: fitted, notice } = WAYS[by](path, length, table);
     return { path: fitted, notices: [notice] };
   },
 };

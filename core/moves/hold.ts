@@ -17,10 +17,10 @@ export const hold: Move<Values> = {
   suggest: (path) => ({ at: Math.floor(pathFrames(path) / 2) }),
   shape: [0, 0.25, 0.5, 0.5, 0.5, 0.75, 1],
   fields: [
-    { key: 'at', kind: 'frames', label: 'At', help: 'Frame that is held.', min: 0, max: 1_000_000 },
+    { key: 'at', kind: 'place', label: 'At', help: 'Frame that is held.', min: 0, max: 1_000_000 },
     {
       key: 'length',
-      kind: 'frames',
+      kind: 'length',
       label: 'For',
       help: 'How long, in frames or seconds.',
       min: 1,

@@ -6,7 +6,7 @@ import { pathFrames } from '../path/path';
 import { type Segment, evenSegment, holdSegment } from '../path/segment';
 import { percentText } from '../time/entry';
 import { type Rational, toNumber } from '../time/rational';
-import { frame, roundHalfUp } from '../time/units';
+import { frame, framesBefore } from '../time/units';
 import type { Move } from './move';
 import { withoutBeats } from './on-beats';
 
@@ -30,7 +30,7 @@ export const land: Move<Values> = {
   name: 'Land',
   summary: 'Puts a frame of the clip exactly on a beat, or two on two.',
   schema,
-  onMusic: true,
+  listens: () => true,
   defaults: { mark: 30, beat: 2, before: 100, after: 100, marks: 'one', mark2: 60, beat2: 4 },
   suggest: (path, { table, music }) => {
     const middle = path.segments[0]!.from + (pathFrames(path) / 2) * (1 / toNumber(path.rate));
@@ -126,28 +126,19 @@ export const land: Move<Values> = {
           ),
         ],
       };
-    const between = second && ((second.middle - place.middle) * hz) / (second.lands - place.lands);
-    const next = between ?? values.after / 100;
-    // The middle of the landing's result frame shows the middle of the mark's frame.
-    const joint = Math.max(0, place.middle - (0.5 * next) / hz);
-    const segments = runUp(joint, values.before / 100, place.lands, rate, notices);
-    let from = joint;
-    if (second && between !== undefined) {
-      const to = Math.max(0, second.middle - (0.5 * values.after) / 100 / hz);
-      const frames = second.lands - place.lands;
-      // Even from the first landing to the second; the last half frame bends to the speed after.
-      segments.push(evenSegment(frames, from, from + (between * frames) / hz, rate));
-      from = to;
-      notices.push(info('between', `Between them it runs at ${percentText(between * 100)}.`));
+    // The middle of the landing's result frame shows the middle of the mark's frame, exactly.
+    const segments = runUp(place.middle, values.before / 100, place.lands + 0.5, rate, notices);
+    if (second) {
+      const between = evenSegment(second.lands - place.lands, place.middle, second.middle, rate);
+      segments.push(between);
+      notices.push(info('between', `Between them it runs at ${percentText(between.speedIn * 100)}.`));
     }
-    const lastLanding = second ?? place;
+    const from = (second ?? place).middle;
     const till = Math.min(
       durationOf(table),
-      Math.max(path.segments[path.segments.length - 1]!.to, lastLanding.middle + lastLanding.frameS / 2),
+      Math.max(path.segments[path.segments.length - 1]!.to, from + (second ?? place).frameS / 2),
     );
-    const tail = Math.max(1, roundHalfUp(((till - from) * hz) / (values.after / 100)));
-    const end = Math.min(durationOf(table), from + ((values.after / 100) * tail) / hz);
-    segments.push(evenSegment(tail, from, end, rate));
+    segments.push(evenSegment(((till - from) * hz) / (values.after / 100), from, till, rate));
     notices.push(
       info(
         'lands',
@@ -182,20 +173,18 @@ function landingOf(mark: number, beat: number, table: FrameTable, music: Music, 
   };
 }
 
-/** The way to the landing at a speed; where the clip is too short for it, its first frame waits. */
-function runUp(joint: number, speed: number, lands: number, rate: Rational, notices: Notice[]): Segment[] {
-  if (lands === 0) return [];
+/** The way to an instant that is reached after `length` frames at a speed; where the clip is too short for it, its first frame waits. */
+function runUp(to: number, speed: number, length: number, rate: Rational, notices: Notice[]): Segment[] {
   const hz = toNumber(rate);
-  const wanted = joint - (speed * lands) / hz;
-  const moving = wanted >= 0 ? lands : Math.max(1, roundHalfUp((joint * hz) / speed));
-  const from = Math.max(0, wanted);
-  if (moving >= lands) return [evenSegment(lands, from, joint, rate)];
+  const wanted = to - (speed * length) / hz;
+  if (wanted >= 0) return [evenSegment(length, wanted, to, rate)];
+  const moving = (to * hz) / speed;
   notices.push(
     warning(
       'ran-out',
-      `Ran out of frames: ${lands - moving} short before the landing; the first one waits.`,
-      `A run-up at ${percentText((100 * joint * hz) / lands)} would fit.`,
+      `Ran out of frames: ${framesBefore(length - moving)} short before the landing; the first one waits.`,
+      `A run-up at ${percentText((100 * to * hz) / length)} would fit.`,
     ),
   );
-  return [holdSegment(lands - moving, from), evenSegment(moving, from, joint, rate)];
+  return [holdSegment(length - moving, 0), evenSegment(moving, 0, to, rate)];
 }

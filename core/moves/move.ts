@@ -29,11 +29,38 @@ export type Field<V> = {
 } & (
   | { readonly kind: 'count'; readonly min: number; readonly max: number }
   | { readonly kind: 'percent'; readonly min: number; readonly max: number }
-  | { readonly kind: 'frames'; readonly min: number; readonly max: number }
+  /** How long: frames, or beats from where what comes in begins. */
+  | { readonly kind: 'length'; readonly min: number; readonly max: number }
+  /** Where: a frame of what comes in, or a beat of it (0 is the first). */
+  | { readonly kind: 'place'; readonly min: number; readonly max: number }
   | { readonly kind: 'choice'; readonly options: readonly { value: string; label: string }[] }
   /** A list typed as one line; `read` gives undefined for what makes no sense. */
   | { readonly kind: 'text'; read(typed: string): unknown; write(value: unknown): string }
 );
+
+/** Whether a field is given in frames, and so also in beats. */
+export const inFrames = <V>(
+  field: Field<V>,
+): field is Field<V> & { kind: 'length' | 'place'; min: number; max: number } =>
+  field.kind === 'length' || field.kind === 'place';
+
+/** What a check may find that a move can mend. */
+export type Finding = 'loop' | 'doubled' | 'skip' | 'ran-out';
+
+/** A change of a move's values that mends a finding, or a move put before it that does; and its words. */
+export interface Mending<V> {
+  readonly words: string;
+  readonly values?: Partial<V>;
+  readonly before?: { readonly move: string; readonly values: Readonly<Record<string, unknown>> };
+}
+
+/** Where a link stands, for what it can mend. */
+export interface Standing {
+  /** Whether something comes before or after what it makes: a part it is limited to, or moves after it. */
+  readonly inside: boolean;
+  /** Result frames that come in. */
+  readonly incoming: number;
+}
 
 /**
  * One move, whole: its words, its values with their limits, and its function. The card, the
@@ -47,13 +74,20 @@ export interface Move<V> {
   readonly schema: z.ZodType<V>;
   readonly defaults: V;
   readonly fields: readonly Field<V>[];
-  /** Set where the move itself listens to the song. */
-  readonly onMusic?: true;
+  /** Whether the move itself listens to the song, with these values. */
+  listens?(values: V): boolean;
+  /** Set where its pictures jump on purpose, also against what comes before and after them. */
+  readonly jumps?: true;
   /** The shape on the card: source time at evenly spaced result times, both 0 to 1. */
   readonly shape: readonly number[];
   /** Values that suit what the move is added to, over the defaults. */
   suggest?(path: TimePath, context: MoveContext): Partial<V>;
   /** Other values for what is typed as a list, `wildness` (0 to 1) away from these: for the sheet of variations. */
   vary?(values: V, random: Random, wildness: number): Partial<V>;
+  /** How other values of it would mend a finding; undefined where they would not. */
+  mends?(finding: Finding, values: V, standing: Standing): Mending<V> | undefined;
   apply(path: TimePath, values: V, context: MoveContext): MoveResult;
 }
+
+/** A move whose values are only known to fit its own schema. */
+export type AnyMove = Move<Record<string, unknown>>;

@@ -142,6 +142,8 @@ describe('Land', () => {
     [50, 400, 300, 3],
     [240, 30, 250, 0],
     [100, 25, 200, 5],
+    [100, 3000, 210, 2],
+    [3000, 3000, 599, 4],
   ])('at %d %% before and %d %% after, frame %d falls exactly on beat %d', (before, after, mark, beat) => {
     const { path } = land.apply(span(200, 400), { ...land.defaults, mark, beat, before, after }, context);
     const lands = Math.floor(frameOfBeat(music, beat));
@@ -166,6 +168,17 @@ describe('Land', () => {
     expect(shown[Math.floor(frameOfBeat(music, 4))]).toBe(300);
     expect(notices[0]!.text).toBe('Between them it runs at 50 %.');
     expect(land.apply(span(200, 400), { ...values, beat2: 1 }, context).notices[0]!.code).toBe('same-beat');
+  });
+
+  it('lands a frame near the end of the clip before its very first, and stays inside', () => {
+    const values = { ...land.defaults, marks: 'two' as const, mark: 599, beat: 2, mark2: 0, beat2: 3 };
+    for (const after of [5, 100, 3000]) {
+      const { path } = land.apply(span(200, 400), { ...values, after }, context);
+      const shown = sampleFrames(path, table);
+      expect(shown[Math.floor(frameOfBeat(music, 2))]).toBe(599);
+      expect(shown[Math.floor(frameOfBeat(music, 3))]).toBe(0);
+      expect(staysInside(path, table)).toBe(true);
+    }
   });
 
   it('says by how much the run-up is short, and what would fit', () => {
@@ -231,7 +244,7 @@ it('Bounce turns on the beats', () => {
     { instants: [0, 60, 20, 80], leg: 9, soft: 0, on: 'every' },
     context,
   );
-  expect(path.segments.map((s) => s.frames)).toEqual([5, 17, 16]);
+  expect(path.segments.map((s) => s.length)).toEqual([5, 17, 16]);
 });
 
 it('when the song slides, pieces that listen follow it, each from its own place', () => {
@@ -279,7 +292,7 @@ it('a Pattern of half beats stays on the beats, and swings when asked', () => {
       span(0, 200),
       [{ id: 'p', move: 'pattern', on: true, values: { slices: 4, length: { beats: 0.5 }, swing, steps } }],
       { table, music: musicFrom(music, 5) },
-    ).path.segments.map((s) => s.frames);
+    ).path.segments.map((s) => s.length);
   const ends = played(0).reduce<number[]>((all, n) => [...all, (all[all.length - 1] ?? 0) + n], []);
   expect(ends.filter((_, i) => i % 2 === 1)).toEqual([17, 33, 50, 67, 83, 100, 117, 133]);
   expect(played(50).slice(0, 4)).toEqual([13, 4, 12, 4]);

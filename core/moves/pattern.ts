@@ -5,9 +5,10 @@ import {
   cutToPath,
   instantAt,
   joinPaths,
-  pathFrames,
+  pathLength,
   reversePath,
   slicePath,
+  speedUp,
 } from '../path/path';
 import {
   type FrameTable,
@@ -18,7 +19,6 @@ import {
   startOf,
 } from '../clip/frame-table';
 import { evenSegment, holdSegment } from '../path/segment';
-import { warpPath } from '../path/warp';
 import { type Rational, toNumber } from '../time/rational';
 import { frame } from '../time/units';
 import type { Move } from './move';
@@ -64,6 +64,7 @@ function readSteps(typed: string): Cell[] | undefined {
 export const pattern: Move<PatternValues> = {
   id: 'pattern',
   name: 'Pattern',
+  jumps: true,
   summary: 'Any order of slices, step by step: forward, backward, held.',
   schema,
   defaults: {
@@ -84,7 +85,7 @@ export const pattern: Move<PatternValues> = {
     },
     {
       key: 'length',
-      kind: 'frames',
+      kind: 'length',
       label: 'Each step',
       help: 'A slice is stretched to it.',
       min: 1,
@@ -125,33 +126,29 @@ export const pattern: Move<PatternValues> = {
     ),
   }),
   apply(path, { slices, length: even, swing, steps }, { table, music, inBeats }) {
-    const total = pathFrames(path);
+    const total = pathLength(path);
     const { rate } = path;
     const parts: TimePath[] = [];
     let lastInstant = instantAt(path, 0.5);
     let at = 0;
     const begins = beginnings(steps.length, even, swing, music, inBeats?.['length']);
     for (const [i, { slice, way, from: mark }] of steps.entries()) {
-      // A step that has more joins than frames comes out longer: the next one is shorter for it.
       const length = Math.max(1, begins[i + 1]! - at);
       const place = Math.min(slice, slices) - 1;
-      const from = Math.min(total - 1, Math.floor((place * total) / slices));
-      const end = Math.max(from + 1, Math.floor(((place + 1) * total) / slices));
+      const from = (place * total) / slices;
+      const end = ((place + 1) * total) / slices;
       const still = (at: number): TimePath => ({ rate, segments: [holdSegment(length, at)] });
       let part: TimePath;
       if (way === 'off') part = still(lastInstant);
       else if (mark !== undefined) part = fromMark(mark, way, length, table, rate);
-      else if (way === 'hold') part = still(instantAt(path, from + 0.5));
+      else if (way === 'hold') part = still(instantAt(path, Math.min(from + 0.5, (from + end) / 2)));
       else {
         const cut = slicePath(path, from, end);
-        const pace = pathFrames(cut) / length;
-        part = warpPath(way === 'forward' ? cut : reversePath(cut), [
-          { time: 0, old: 0, pace },
-          { time: length, old: pathFrames(cut), pace },
-        ]);
+        const pace = pathLength(cut) / length;
+        part = speedUp(way === 'forward' ? cut : reversePath(cut), pace);
       }
-      lastInstant = instantAt(part, pathFrames(part) - 0.5);
-      at += pathFrames(part);
+      lastInstant = instantAt(part, length - 0.5);
+      at += length;
       parts.push(parts.length === 0 ? part : cutToPath(part));
     }
     return { path: joinPaths(rate, parts), notices: [] };

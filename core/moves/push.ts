@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { durationOf } from '../clip/frame-table';
+import { type FrameTable, durationOf } from '../clip/frame-table';
 import { info, type Notice } from '../notice';
-import { type TimePath, instantAt, joinPaths, pathFrames, slicePath } from '../path/path';
+import { type TimePath, instantAt, joinPaths, pathLength, slicePath } from '../path/path';
 import { type Segment, evenSegment, holdSegment } from '../path/segment';
 import { type Stretch, knotsOf, warpPath } from '../path/warp';
 import { toNumber } from '../time/rational';
@@ -27,7 +27,7 @@ export const push: Move<Values> = {
   name: 'Push',
   summary: 'Every kick shoves time forward, and lets it go on or come back.',
   schema,
-  onMusic: true,
+  listens: () => true,
   defaults: { band: 'low', least: 40, amount: 300, shape: 'own', fall: 8, then: 'carries' },
   shape: [0, 0.1, 0.4, 0.36, 0.44, 0.74, 0.7, 0.78, 1],
   fields: [
@@ -71,7 +71,7 @@ export const push: Move<Values> = {
     },
     {
       key: 'fall',
-      kind: 'frames',
+      kind: 'length',
       label: 'Fades over',
       help: 'Frames until it is as before, in its own shape.',
       min: 1,
@@ -90,7 +90,7 @@ export const push: Move<Values> = {
   ],
   apply(path, values, { music, table }) {
     if (!music || music.accents.length === 0) return withoutBeats(path, 'Push');
-    const end = pathFrames(path);
+    const end = pathLength(path);
     const hz = toNumber(path.rate);
     const frames = (ms: number) => (ms / 1000) * hz;
     const shoves = music.accents.flatMap((a): Shove[] => {
@@ -115,7 +115,7 @@ export const push: Move<Values> = {
     const apart = shoves.filter((a, i) => i === 0 || a.at - shoves[i - 1]!.at >= 2);
     const result =
       values.then === 'carries'
-        ? carryOn(path, apart, values.amount)
+        ? carryOn(path, apart, values.amount, table)
         : comeBack(path, apart, values.amount, durationOf(table));
     const notices: Notice[] = [
       info('pushes', `${apart.length} accent${apart.length === 1 ? '' : 's'} push.`),
@@ -134,7 +134,7 @@ interface Shove {
 }
 
 /** Pace rises to its top at each accent, holds, and falls back to 1. */
-function carryOn(path: TimePath, shoves: readonly Shove[], amount: number): TimePath {
+function carryOn(path: TimePath, shoves: readonly Shove[], amount: number, table: FrameTable): TimePath {
   const stretches: Stretch[] = [];
   let time = 0;
   shoves.forEach(({ at, strength, rise, hold, fall }, i) => {
@@ -151,14 +151,14 @@ function carryOn(path: TimePath, shoves: readonly Shove[], amount: number): Time
     stretches.push({ from: top, to: pace(1 - fell / fall), time: fell });
     time = at + held + fell;
   });
-  stretches.push({ from: 1, to: 1, old: pathFrames(path) });
-  return warpPath(path, knotsOf(stretches));
+  stretches.push({ from: 1, to: 1, old: pathLength(path) });
+  return warpPath(path, knotsOf(stretches), table);
 }
 
 /** Out and back at each accent, between stretches that stay as they are. Never off the clip. */
 function comeBack(path: TimePath, shoves: readonly Shove[], amount: number, clipEndS: number): TimePath {
   const { rate } = path;
-  const end = pathFrames(path);
+  const end = pathLength(path);
   const parts: TimePath[] = [];
   let at = 0;
   for (const [i, shove] of shoves.entries()) {

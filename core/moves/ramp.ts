@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { type Notice, info, warning } from '../notice';
-import { pathFrames } from '../path/path';
+import { pathFrames, pathLength } from '../path/path';
 import { type Stretch, knotsOf, warpPath } from '../path/warp';
 import { percentText } from '../time/entry';
 import type { Move } from './move';
@@ -69,7 +69,7 @@ export const ramp: Move<RampValues> = {
     },
     {
       key: 'before',
-      kind: 'frames',
+      kind: 'length',
       label: 'Change begins',
       help: 'Result frames before each point at which its change of speed begins.',
       min: 0,
@@ -77,7 +77,7 @@ export const ramp: Move<RampValues> = {
     },
     {
       key: 'after',
-      kind: 'frames',
+      kind: 'length',
       label: 'and ends after',
       help: 'Result frames after the point at which the change is done.',
       min: 0,
@@ -96,15 +96,15 @@ export const ramp: Move<RampValues> = {
       ],
     },
   ],
-  apply(path, values) {
-    const end = pathFrames(path);
+  apply(path, values, { table }) {
+    const end = pathLength(path);
     const { used, stretches, size } = layOut(values, end);
     const notices: Notice[] = [];
     if (used.length < values.points.length)
       notices.push(
         warning(
           'outside',
-          `What comes in has ${end} frames; points after its end do nothing.`,
+          `What comes in has ${pathFrames(path)} frames; points after its end do nothing.`,
           'Move them earlier.',
         ),
       );
@@ -115,11 +115,11 @@ export const ramp: Move<RampValues> = {
           `The changes have room for ${Math.floor((values.before + values.after) * size)} frames each.`,
         ),
       );
-    const result = warpPath(path, knotsOf(stretches));
+    const result = warpPath(path, knotsOf(stretches), table);
     notices.push(
       info(
         'mean-speed',
-        `${end} frames become ${pathFrames(result)}: ${percentText((100 * end) / pathFrames(result))} on the whole.`,
+        `${pathFrames(path)} frames become ${pathFrames(result)}: ${percentText((100 * end) / pathLength(result))} on the whole.`,
       ),
     );
     return { path: result, notices };

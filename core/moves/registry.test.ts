@@ -2,11 +2,27 @@ import { z } from 'zod';
 import type { FrameTable } from '../clip/frame-table';
 import { holdSegment } from '../path/segment';
 import { instantAt, pathFrames, sampleInstants, spanPath, staysInside } from '../path/path';
+import { DEFAULT_ENVELOPES } from '../beats/envelope';
+import type { Music } from '../beats/music';
 import { rational } from '../time/rational';
-import type { Move } from './move';
-import { type AnyMove, MOVES } from './registry';
+import { seeded } from './random';
+import type { AnyMove, Move } from './move';
+import { MOVES } from './registry';
 
 const table: FrameTable = { kind: 'constant', rate: rational(30), count: 300 };
+/** Frames of uneven length: the last one lasts as long as all others. */
+const uneven: FrameTable = {
+  kind: 'variable',
+  starts: Array.from({ length: 200 }, (_, n) => n / 24 + (n % 3) * 0.004),
+  endS: 400 / 24,
+};
+const music: Music = {
+  beats: Array.from({ length: 40 }, (_, i) => i * 13.7),
+  firstBar: 0,
+  beatsPerBar: 4,
+  accents: Array.from({ length: 40 }, (_, i) => ({ at: i * 13.7, band: 'low' as const, strength: 0.9 })),
+  envelopes: DEFAULT_ENVELOPES,
+};
 
 /** A move as docs/add-a-move.md tells to write one: everything shown as its first frame. */
 const schema = z.object({ length: z.int().min(1).max(1000) });
@@ -17,7 +33,7 @@ const poster: Move<z.infer<typeof schema>> = {
   schema,
   defaults: { length: 30 },
   shape: [0.5, 0.5],
-  fields: [{ key: 'length', kind: 'frames', label: 'Length', help: 'How long.', min: 1, max: 1000 }],
+  fields: [{ key: 'length', kind: 'length', label: 'Length', help: 'How long.', min: 1, max: 1000 }],
   apply: (path, { length }) => ({
     path: { rate: path.rate, segments: [holdSegment(length, instantAt(path, 0.5))] },
     notices: [],
@@ -56,6 +72,27 @@ describe.each([...MOVES, poster as unknown as AnyMove].map((m) => [m.name, m] as
           expect(sampleInstants(path).every(Number.isFinite)).toBe(true);
           expect(notices.filter((n) => n.level === 'error')).toEqual([]);
         }
+    });
+
+    it('suggests and varies within bounds on any clip, with music or without, and what it makes stays inside', () => {
+      for (const clip of [table, uneven])
+        for (const context of [{ table: clip }, { table: clip, music }])
+          for (const [first, end] of [
+            [0, 200],
+            [0, 1],
+            [199, 200],
+            [100, 200],
+          ] as const) {
+            const span = spanPath(clip, first, end, rational(30));
+            const suggested = { ...move.defaults, ...move.suggest?.(span, context) };
+            expect(move.schema.safeParse(suggested).success).toBe(true);
+            for (const wildness of [0, 0.5, 1]) {
+              const varied = { ...suggested, ...move.vary?.(suggested, seeded(7), wildness) };
+              expect(move.schema.safeParse(varied).success).toBe(true);
+              const { path } = move.apply(span, varied, context);
+              expect(staysInside(path, clip)).toBe(true);
+            }
+          }
     });
 
     it('has texts that read back what they write', () => {

@@ -1,7 +1,17 @@
 import { z } from 'zod';
 import { type Notice, failure, warning } from '../notice';
 import { musicFrom } from '../beats/music';
-import { type TimePath, joinPaths, pathFrames, slicePath } from '../path/path';
+import { tooMuch } from '../path/limits';
+import {
+  type TimePath,
+  cutToPath,
+  joinPaths,
+  pathFrames,
+  pathLength,
+  slicePath,
+  speedUp,
+} from '../path/path';
+import { resolveTurns } from '../path/turns';
 import { boomerang } from './boomerang';
 import { beatsIn, resolveBeats } from './beat-values';
 import { bounce } from './bounce';
@@ -9,7 +19,7 @@ import { coast } from './coast';
 import { curve } from './curve';
 import { fit } from './fit';
 import { hold } from './hold';
-import type { Move, MoveContext, MoveResult } from './move';
+import type { AnyMove, Move, MoveContext, MoveResult } from './move';
 import { land } from './land';
 import { pattern } from './pattern';
 import { push } from './push';
@@ -22,9 +32,6 @@ import { step } from './step';
 import { stutter } from './stutter';
 import { surge } from './surge';
 import { trim } from './trim';
-
-/** A move whose values are only known to fit its own schema. */
-export type AnyMove = Move<Record<string, unknown>>;
 
 const widen = <V>(move: Move<V>): AnyMove => move as unknown as AnyMove;
 
@@ -60,9 +67,9 @@ export const ChainStepSchema = z.object({
   move: z.string().min(1),
   on: z.boolean(),
   values: z.record(z.string(), z.unknown()),
-  /** Result frames [from, to) of what comes in that it works on; everything when left out. */
+  /** Result positions [from, to) of what comes in, in frames, that it works on; everything when left out. */
   zone: z
-    .object({ from: z.int().min(0), to: z.int().min(1) })
+    .object({ from: z.number().min(0).max(10_000_000), to: z.number().min(0).max(10_000_000) })
     .refine((zone) => zone.to > zone.from, 'a zone ends after it begins')
     .optional(),
 });
@@ -70,7 +77,7 @@ export type ChainStep = z.infer<typeof ChainStepSchema>;
 
 export interface AppliedStep {
   readonly stepId: string;
-  /** Result frames of what came into this link. */
+  /** Length of what came into this link, result frames with fractions. */
   readonly incoming: number;
   readonly notices: readonly Notice[];
 }
@@ -84,7 +91,7 @@ export function applyChain(
   let path = start;
   const steps = chain.map((step): AppliedStep => {
     const stepId = step.id;
-    const incoming = pathFrames(path);
+    const incoming = pathLength(path);
     if (!step.on) return { stepId, incoming, notices: [] };
     const move = moveById(step.move);
     if (!move)
@@ -112,7 +119,7 @@ export function applyChain(
           ),
         ],
       };
-    const values = move.schema.safeParse(inBeats);
+    const values = move.schema.safeParse({ ...move.defaults, ...inBeats });
     if (!values.success) {
       const field = move.fields.find((f) => f.key === values.error.issues[0]?.path[0]);
       return {
@@ -128,8 +135,11 @@ export function applyChain(
       music: zoneMusic(context, step.zone),
       inBeats: beatsIn(step.values),
     };
-    const result = applyInZone(path, step.zone, (part) => move.apply(part, values.data, inZone));
-    path = result.path;
+    const result = applyInZone(path, step.zone, move, (part) => move.apply(part, values.data, inZone));
+    const next = longEnough(resolveTurns(result.path, context.table));
+    const refused = tooMuch(next);
+    if (refused) return { stepId, incoming, notices: [refused] };
+    path = next;
     return { stepId, incoming, notices: result.notices };
   });
   return { path, steps };
@@ -139,17 +149,27 @@ export function applyChain(
 const zoneMusic = (context: MoveContext, zone: ChainStep['zone']) =>
   context.music && zone ? musicFrom(context.music, zone.from) : context.music;
 
+/** Result frames a path lasts at least, so that speeds piled upon speeds leave something to show. */
+const SHORTEST = 0.05;
+
+const longEnough = (path: TimePath): TimePath => {
+  const length = pathLength(path);
+  return length < SHORTEST ? speedUp(path, length / SHORTEST) : path;
+};
+
 /** Applies a move to a stretch only; what is before and after it stays, shifted but not lost. */
 function applyInZone(
   path: TimePath,
   zone: ChainStep['zone'],
+  move: AnyMove,
   apply: (part: TimePath) => MoveResult,
 ): MoveResult {
   if (!zone) return apply(path);
   const total = pathFrames(path);
-  const from = Math.min(zone.from, total);
-  const to = Math.min(zone.to, total);
-  if (to <= from)
+  const end = pathLength(path);
+  const from = Math.min(zone.from, end);
+  const to = zone.to >= total ? end : zone.to;
+  if (to - from < 1e-3)
     return {
       path,
       notices: [
@@ -161,8 +181,9 @@ function applyInZone(
       ],
     };
   const { path: inside, notices } = apply(slicePath(path, from, to));
-  return {
-    path: joinPaths(path.rate, [slicePath(path, 0, from), inside, slicePath(path, to, total)]),
-    notices,
-  };
+  const [before, after] = [slicePath(path, 0, from), slicePath(path, to, end)];
+  const parts = move.jumps
+    ? [before, before.segments.length > 0 ? cutToPath(inside) : inside, cutToPath(after)]
+    : [before, inside, after];
+  return { path: joinPaths(path.rate, parts), notices };
 }

@@ -1,11 +1,10 @@
 import { z } from 'zod';
-import { startOf } from '../clip/frame-table';
-import { info, warning } from '../notice';
-import { instantAt, joinPaths, pathFrames, splitPath } from '../path/path';
+import { frameAt, startOf } from '../clip/frame-table';
+import { warning } from '../notice';
+import { instantAt, joinPaths, pathFrames, pathLength, splitPath } from '../path/path';
 import { evenSegment, speedAt } from '../path/segment';
-import { percentText } from '../time/entry';
 import { toNumber } from '../time/rational';
-import { frame, roundHalfUp } from '../time/units';
+import { frame, seconds } from '../time/units';
 import type { Move } from './move';
 
 const schema = z.object({
@@ -24,9 +23,7 @@ export const rewind: Move<Values> = {
   schema,
   defaults: { from: 'end', at: 30, to: 0, percent: 200 },
   suggest: (path, { table }) => {
-    const back = instantAt(path, pathFrames(path) / 2);
-    let to = 0;
-    while (startOf(table, frame(to + 1)) <= back + 1e-9) to++;
+    const to = frameAt(table, seconds(instantAt(path, pathLength(path) / 2)));
     return { to, at: Math.max(1, Math.floor(pathFrames(path) / 2)) };
   },
   shape: [0, 0.25, 0.5, 0.75, 1, 0.45, 0.7, 1],
@@ -43,7 +40,7 @@ export const rewind: Move<Values> = {
     },
     {
       key: 'at',
-      kind: 'frames',
+      kind: 'place',
       label: 'At',
       help: 'Result frame at which it turns.',
       min: 1,
@@ -62,7 +59,7 @@ export const rewind: Move<Values> = {
   ],
   apply(path, values, { table }) {
     const { rate } = path;
-    const at = values.from === 'end' ? pathFrames(path) : Math.min(values.at, pathFrames(path));
+    const at = values.from === 'end' ? pathLength(path) : Math.min(values.at, pathLength(path));
     const [head, tail] = splitPath(path, at);
     const turn = head.segments[head.segments.length - 1]!;
     const target = startOf(table, frame(values.to));
@@ -78,19 +75,10 @@ export const rewind: Move<Values> = {
           ),
         ],
       };
-    const forward = Math.abs(speedAt(turn, turn.frames, rate)) || 1;
-    const frames = (speed: number) => Math.max(1, roundHalfUp((distance / speed) * toNumber(rate)));
+    const forward = Math.abs(speedAt(turn, turn.length, rate)) || 1;
+    const frames = (speed: number) => (distance / speed) * toNumber(rate);
     const back = evenSegment(frames(values.percent / 100), turn.to, target, rate);
     const on = evenSegment(frames(forward), target, turn.to, rate);
-    const notices =
-      Math.abs(Math.abs(back.speedIn) * 100 - values.percent) > 0.05
-        ? [
-            info(
-              'true-speed',
-              `${back.frames} whole frames back make it ${percentText(-back.speedIn * 100)}.`,
-            ),
-          ]
-        : [];
-    return { path: joinPaths(rate, [head, { rate, segments: [back, on] }, tail]), notices };
+    return { path: joinPaths(rate, [head, { rate, segments: [back, on] }, tail]), notices: [] };
   },
 };

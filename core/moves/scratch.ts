@@ -1,7 +1,8 @@
 import { z } from 'zod';
-import { type TimePath, joinPaths, pathFrames, reversePath } from '../path/path';
+import type { FrameTable } from '../clip/frame-table';
+import { tooMuch } from '../path/limits';
+import { type TimePath, joinPaths, pathLength, reversePath } from '../path/path';
 import { type Knot, warpPath } from '../path/warp';
-import { roundHalfUp } from '../time/units';
 import type { Move } from './move';
 import { cutSlice, suggestSlice } from './slice';
 
@@ -22,8 +23,8 @@ const PACES: Record<Values['shape'], readonly [number, number]> = {
 };
 
 /** A stroke over the slice in `frames` frames. */
-function stroke(slice: TimePath, frames: number, shape: Values['shape']): TimePath {
-  const length = pathFrames(slice);
+function stroke(slice: TimePath, frames: number, shape: Values['shape'], table: FrameTable): TimePath {
+  const length = pathLength(slice);
   if (shape === 'even' && frames === length) return slice;
   const pace = length / frames;
   const [from, to] = PACES[shape];
@@ -31,7 +32,7 @@ function stroke(slice: TimePath, frames: number, shape: Values['shape']): TimePa
     { time: 0, old: 0, pace: from * pace },
     { time: frames, old: length, pace: to * pace },
   ];
-  return warpPath(slice, knots);
+  return warpPath(slice, knots, table);
 }
 
 /** A short slice back and forth, like a record under the hand; always leaves going forward. */
@@ -46,13 +47,13 @@ export const scratch: Move<Values> = {
   fields: [
     {
       key: 'at',
-      kind: 'frames',
+      kind: 'place',
       label: 'At',
       help: 'Frame at which the slice begins.',
       min: 0,
       max: 1_000_000,
     },
-    { key: 'slice', kind: 'frames', label: 'Slice', help: 'Length of the slice.', min: 1, max: 10_000 },
+    { key: 'slice', kind: 'length', label: 'Slice', help: 'Length of the slice.', min: 1, max: 10_000 },
     {
       key: 'strokes',
       kind: 'count',
@@ -81,12 +82,14 @@ export const scratch: Move<Values> = {
       max: 90,
     },
   ],
-  apply(path, { at, slice: length, strokes, shape, faster }) {
+  apply(path, { at, slice: length, strokes, shape, faster }, { table }) {
     const { before, slice, after, notices } = cutSlice(path, at, length);
+    const refused = tooMuch(slice, strokes * 2 + 1);
+    if (refused) return { path, notices: [refused] };
     const parts: TimePath[] = [before];
     for (let i = 0; i < strokes; i++) {
-      const frames = Math.max(1, roundHalfUp(pathFrames(slice) * (1 - faster / 100) ** i));
-      parts.push(stroke(slice, frames, shape), stroke(reversePath(slice), frames, shape));
+      const frames = Math.max(1, pathLength(slice) * (1 - faster / 100) ** i);
+      parts.push(stroke(slice, frames, shape, table), stroke(reversePath(slice), frames, shape, table));
     }
     return { path: joinPaths(path.rate, [...parts, slice, after]), notices };
   },

@@ -1,5 +1,5 @@
 import { type Notice, warning } from '../notice';
-import { type TimePath, pathFrames, slicePath, splitPath } from '../path/path';
+import { type TimePath, pathFrames, pathLength, slicePath, splitPath } from '../path/path';
 
 /** A path cut at a slice: what is before it, the slice, what comes after. */
 export interface Sliced {
@@ -13,13 +13,14 @@ export interface Sliced {
 export function cutSlice(path: TimePath, at: number, length: number): Sliced {
   const total = pathFrames(path);
   const first = Math.min(at, total - 1);
-  const end = Math.min(total, first + length);
+  const last = first + length >= total;
+  const end = last ? pathLength(path) : first + length;
   const notices =
-    first < at || end < first + length
+    first < at || first + length > total
       ? [
           warning(
             'outside',
-            `What comes in has ${total} frames; the slice is now ${first} to ${end}.`,
+            `What comes in has ${total} frames; the slice is now ${first} to ${Math.min(total, first + length)}.`,
             'Choose an earlier frame or a shorter slice.',
           ),
         ]

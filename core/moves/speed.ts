@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { everyFrameOncePercent } from '../checks/smoothness';
 import { info, type Notice } from '../notice';
-import { pathFrames, reversePath, speedUp } from '../path/path';
+import { pathFrames, pathLength, reversePath, speedUp } from '../path/path';
+import { resolveTurns, settleTurns } from '../path/turns';
+import { atLength } from './at-length';
 import { percentText } from '../time/entry';
 import type { Move } from './move';
 
@@ -43,7 +45,7 @@ export const speed: Move<Values> = {
     },
     {
       key: 'length',
-      kind: 'frames',
+      kind: 'length',
       label: 'Length',
       help: 'The speed follows from it.',
       min: 1,
@@ -62,14 +64,16 @@ export const speed: Move<Values> = {
     },
   ],
   apply(path, values, { table }) {
-    const before = pathFrames(path);
-    const factor = values.by === 'percent' ? values.percent / 100 : before / values.length;
-    const fast = speedUp(path, factor);
+    const before = pathLength(path);
+    const fast =
+      values.by === 'percent'
+        ? resolveTurns(speedUp(path, values.percent / 100), table)
+        : atLength((pace) => settleTurns(speedUp(path, pace), table), before, values.length);
     const after = pathFrames(fast);
-    const actual = (before / after) * 100;
+    const actual = values.by === 'percent' ? values.percent : (before / pathLength(fast)) * 100;
     const notices: Notice[] = [];
-    if (values.by === 'length' || Math.abs(actual - factor * 100) > 0.05)
-      notices.push(info('true-speed', `${after} whole frames make it ${percentText(actual)}.`));
+    if (values.by === 'length')
+      notices.push(info('true-speed', `${after} frames make it ${percentText(actual)}.`));
     const base = path.segments.every(
       (s) => s.speedIn === s.speedOut && Math.abs(Math.abs(s.speedIn) - 1) < 0.02,
     );

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { info } from '../notice';
-import { pathFrames, reversePath, speedUp } from '../path/path';
+import { pathFrames, pathLength, reversePath, speedUp } from '../path/path';
 import { knotsOf, warpPath } from '../path/warp';
 import { percentText } from '../time/entry';
 import type { Move } from './move';
@@ -34,16 +34,16 @@ export const spool: Move<Values> = {
     },
     {
       key: 'ease',
-      kind: 'frames',
+      kind: 'length',
       label: 'Eased over',
       help: 'Frames it takes to gather speed, and to let it go.',
       min: 0,
       max: 1000,
     },
   ],
-  apply(path, { factor, direction, ease }) {
+  apply(path, { factor, direction, ease }, { table }) {
     const start = direction === 'backward' ? reversePath(path) : path;
-    const total = pathFrames(path);
+    const total = pathLength(path);
     if (ease === 0) return { path: speedUp(start, factor), notices: [] };
     const eased = Math.min(ease, total / (1 + factor));
     const inOld = (eased * (1 + factor)) / 2;
@@ -54,11 +54,14 @@ export const spool: Move<Values> = {
         { from: factor, to: factor, old: Math.max(0, total - 2 * inOld) },
         { from: factor, to: 1, time: eased },
       ]),
+      table,
     );
-    const mean = percentText((100 * total) / pathFrames(result));
+    const mean = percentText((100 * total) / pathLength(result));
     return {
       path: result,
-      notices: [info('mean-speed', `${total} frames become ${pathFrames(result)}: ${mean} on the whole.`)],
+      notices: [
+        info('mean-speed', `${pathFrames(path)} frames become ${pathFrames(result)}: ${mean} on the whole.`),
+      ],
     };
   },
 };

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { info } from '../notice';
-import { instantAt, pathFrames } from '../path/path';
+import { pathFrames, pathLength, sampleInstants } from '../path/path';
 import { type Segment, cutTo, holdSegment } from '../path/segment';
 import { toNumber } from '../time/rational';
 import { roundHalfUp } from '../time/units';
@@ -13,6 +13,7 @@ type Values = z.infer<typeof schema>;
 export const step: Move<Values> = {
   id: 'step',
   name: 'Step',
+  jumps: true,
   summary: 'Stop motion: a few pictures a second, each held.',
   schema,
   defaults: { rate: 8 },
@@ -24,10 +25,11 @@ export const step: Move<Values> = {
     const total = pathFrames(path);
     const every = Math.max(1, toNumber(path.rate) / rate);
     if (every <= 1) return { path, notices: [info('no-steps', 'That is every frame: nothing is held.')] };
+    const instants = sampleInstants(path);
     const segments: Segment[] = [];
     for (let k = 0, at = 0; at < total; k++) {
       const end = Math.min(total, Math.max(at + 1, roundHalfUp((k + 1) * every)));
-      const still = holdSegment(end - at, instantAt(path, at + 0.5));
+      const still = holdSegment((end === total ? pathLength(path) : end) - at, instants[at]!);
       segments.push(k === 0 ? still : cutTo(still));
       at = end;
     }

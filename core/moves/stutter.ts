@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { type TimePath, cutToPath, joinPaths, pathFrames, slicePath } from '../path/path';
-import { roundHalfUp } from '../time/units';
+import { tooMuch } from '../path/limits';
+import { type TimePath, cutToPath, joinPaths, pathLength, slicePath } from '../path/path';
 import type { Move } from './move';
 import { cutSlice, suggestSlice } from './slice';
 
@@ -24,13 +24,13 @@ export const stutter: Move<Values> = {
   fields: [
     {
       key: 'at',
-      kind: 'frames',
+      kind: 'place',
       label: 'At',
       help: 'Frame at which the slice begins.',
       min: 0,
       max: 1_000_000,
     },
-    { key: 'slice', kind: 'frames', label: 'Slice', help: 'Length of the slice.', min: 1, max: 10_000 },
+    { key: 'slice', kind: 'length', label: 'Slice', help: 'Length of the slice.', min: 1, max: 10_000 },
     {
       key: 'repeats',
       kind: 'count',
@@ -50,9 +50,11 @@ export const stutter: Move<Values> = {
   ],
   apply(path, { at, slice: length, repeats, shorter }) {
     const { before, slice, after, notices } = cutSlice(path, at, length);
+    const refused = tooMuch(slice, repeats);
+    if (refused) return { path, notices: [refused] };
     const parts: TimePath[] = [before];
     for (let i = 0; i < repeats; i++) {
-      const frames = Math.max(1, roundHalfUp(pathFrames(slice) * (1 - shorter / 100) ** i));
+      const frames = Math.max(1, pathLength(slice) * (1 - shorter / 100) ** i);
       const repeat = slicePath(slice, 0, frames);
       parts.push(i === 0 ? repeat : cutToPath(repeat));
     }

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { chosenBeats } from '../beats/music';
 import { info } from '../notice';
-import { pathFrames } from '../path/path';
+import { pathFrames, pathLength } from '../path/path';
 import { type Stretch, knotsOf, warpPath } from '../path/warp';
 import type { Move } from './move';
 import { WHICH_FIELD, WHICH, withoutBeats } from './on-beats';
@@ -21,7 +21,7 @@ export const surge: Move<Values> = {
   name: 'Surge',
   summary: 'Crawls along and bursts forward on the beats.',
   schema,
-  onMusic: true,
+  listens: () => true,
   defaults: { rest: 40, peak: 400, rise: 2, fall: 8, which: 'every' },
   shape: [0, 0.04, 0.2, 0.3, 0.34, 0.52, 0.63, 0.67, 0.86, 1],
   fields: [
@@ -41,13 +41,13 @@ export const surge: Move<Values> = {
       min: 2,
       max: 3000,
     },
-    { key: 'rise', kind: 'frames', label: 'Rises over', help: 'Frames before the beat.', min: 0, max: 300 },
-    { key: 'fall', kind: 'frames', label: 'Falls over', help: 'Frames after it.', min: 0, max: 300 },
+    { key: 'rise', kind: 'length', label: 'Rises over', help: 'Frames before the beat.', min: 0, max: 300 },
+    { key: 'fall', kind: 'length', label: 'Falls over', help: 'Frames after it.', min: 0, max: 300 },
     WHICH_FIELD,
   ],
-  apply(path, { rest, peak, rise, fall, which }, { music }) {
+  apply(path, { rest, peak, rise, fall, which }, { music, table }) {
     if (!music || music.beats.length < 2) return withoutBeats(path, 'Surge');
-    const end = pathFrames(path);
+    const end = pathLength(path);
     // Time runs at least as slowly as at rest, so beats up to there can be reached.
     const reach = (end / Math.min(rest, peak)) * 100;
     const low = rest / 100;
@@ -71,11 +71,12 @@ export const surge: Move<Values> = {
       );
     });
     stretches.push({ from: low, to: low, old: end });
-    const result = warpPath(path, knotsOf(stretches));
-    const used = beats.filter((b) => b < pathFrames(result)).length;
+    const result = warpPath(path, knotsOf(stretches), table);
+    const frames = pathFrames(result);
+    const used = beats.filter((b) => b < frames).length;
     return {
       path: result,
-      notices: [info('surges', `${used} burst${used === 1 ? '' : 's'} in ${pathFrames(result)} frames.`)],
+      notices: [info('surges', `${used} burst${used === 1 ? '' : 's'} in ${frames} frames.`)],
     };
   },
 };

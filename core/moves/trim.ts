@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { warning } from '../notice';
-import { pathFrames, slicePath } from '../path/path';
+import { pathFrames, pathLength, slicePath } from '../path/path';
 import type { Move } from './move';
 
 const schema = z.object({ from: z.int().min(0).max(10_000_000), length: z.int().min(1).max(10_000_000) });
@@ -18,13 +18,13 @@ export const trim: Move<Values> = {
   fields: [
     {
       key: 'from',
-      kind: 'frames',
+      kind: 'place',
       label: 'From',
       help: 'First result frame that is kept.',
       min: 0,
       max: 10_000_000,
     },
-    { key: 'length', kind: 'frames', label: 'Length', help: 'How much is kept.', min: 1, max: 10_000_000 },
+    { key: 'length', kind: 'length', label: 'Length', help: 'How much is kept.', min: 1, max: 10_000_000 },
   ],
   apply(path, { from, length }) {
     const total = pathFrames(path);
@@ -40,6 +40,6 @@ export const trim: Move<Values> = {
           ),
         ]
       : [];
-    return { path: slicePath(path, first, end), notices };
+    return { path: slicePath(path, first, end === total ? pathLength(path) : end), notices };
   },
 };

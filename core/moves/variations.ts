@@ -1,7 +1,6 @@
 import { type TimePath, pathFrames } from '../path/path';
-import type { MoveContext } from './move';
+import type { AnyMove, MoveContext } from './move';
 import { type Random, seeded } from './random';
-import type { AnyMove } from './registry';
 
 type Values = Record<string, unknown>;
 
@@ -51,11 +50,10 @@ function vary(move: AnyMove, values: Values, random: Random, wildness: number, i
       next[field.key] = move.vary?.(next, random, wildness)[field.key] ?? value;
     else if (random() < 0.75) {
       const factor = 2 ** ((random() * 2 - 1) * (0.3 + 2 * wildness));
-      const place = field.key === 'at' || field.key === 'from' || field.key === 'to';
-      const moved =
-        place && field.kind === 'frames'
-          ? Number(value) + (random() * 2 - 1) * incoming * 0.4 * wildness
-          : Number(value) * factor + (random() - 0.5) * (field.kind === 'percent' ? 4 : 1.5);
+      const place = field.kind === 'place';
+      const moved = place
+        ? Number(value) + (random() * 2 - 1) * incoming * 0.4 * wildness
+        : Number(value) * factor + (random() - 0.5) * (field.kind === 'percent' ? 4 : 1.5);
       const highest = place ? Math.max(field.min, incoming - 1) : field.max;
       const step = field.kind === 'percent' && moved > 20 ? 5 : 1;
       next[field.key] = Math.min(highest, field.max, Math.max(field.min, Math.round(moved / step) * step));

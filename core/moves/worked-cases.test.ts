@@ -42,21 +42,23 @@ describe('case 2: the backward pass at 200 %', () => {
 
   it('gives 60 + 30 frames turning twice', () => {
     const { path } = boomerang.apply(span(100, 160), { ...fast, turn: 'twice' }, { table: clip });
-    expect(path.segments.map((s) => s.frames)).toEqual([60, 30]);
+    expect(path.segments.map((s) => s.length)).toEqual([60, 30]);
+    expect(frames(path).slice(58, 62)).toEqual([158, 159, 159, 157]);
   });
 
   it('gives 60 + 29 over source [101, 159) turning once', () => {
     const { path } = boomerang.apply(span(100, 160), fast, { table: clip });
-    expect(path.segments.map((s) => s.frames)).toEqual([60, 29]);
+    path.segments.forEach((s, i) => expect(s.length).toBeCloseTo([60, 29][i]!, 9));
     expect(path.segments[1]!.from * 30).toBeCloseTo(159, 9);
     expect(path.segments[1]!.to * 30).toBeCloseTo(101, 9);
   });
 
-  it('makes 31 frames at 196.8 % of an odd span, and says so', () => {
+  it('is 30.5 frames of an odd span, 30 of them shown, at exactly 200 %', () => {
     const { path, notices } = boomerang.apply(span(100, 161), { ...fast, turn: 'twice' }, { table: clip });
-    expect(path.segments[1]!.frames).toBe(31);
-    expect(speedAt(path.segments[1]!, 5, rate30)).toBeCloseTo(-61 / 31, 9);
-    expect(notices[0]!.text).toContain('196.8 %');
+    expect(path.segments[1]!.length).toBe(30.5);
+    expect(pathFrames(path)).toBe(91);
+    expect(speedAt(path.segments[1]!, 5, rate30)).toBeCloseTo(-2, 12);
+    expect(notices).toEqual([]);
   });
 });
 

@@ -37,7 +37,7 @@ describe('paths drawn by hand', () => {
 
   it('change speed over exactly the softness of a point', () => {
     const { path } = draw([sharp(0, 0), { at: 30, source: 30, before: 10, after: 6 }, sharp(60, 0)]);
-    expect(path.segments.map((s) => s.frames)).toEqual([20, 10, 6, 24]);
+    expect(path.segments.map((s) => s.length)).toEqual([20, 10, 6, 24]);
     const [even, slowing, gaining] = path.segments;
     expect(slowing!.speedOut).toBe(0);
     expect(gaining!.speedIn).toBe(0);

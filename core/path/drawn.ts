@@ -5,7 +5,7 @@ import type { TimePath } from './path';
 import { type Segment, cutTo, evenSegment, sourceAt } from './segment';
 
 /**
- * A point of a path drawn by hand: at result frame `at` the path stands at `source` (source frames, with
+ * A point of a path drawn by hand: at result position `at` (frames) the path stands at `source` (source frames, with
  * fractions, counted from where the path begins). Over `before` result frames its speed changes
  * towards the point's, over `after` frames away from it; 0 is a sharp bend.
  */
@@ -60,20 +60,20 @@ function stretch(
   const middle = even <= 0 ? mean : (b.instant - a.instant - (begin * first) / 2 - (end * last) / 2) / even;
   const hz = toNumber(rate);
   const parts = [
-    { frames: first, from: begin, to: middle },
-    { frames: width - first - last, from: middle, to: middle },
-    { frames: last, from: middle, to: end },
+    { length: first, from: begin, to: middle },
+    { length: width - first - last, from: middle, to: middle },
+    { length: last, from: middle, to: end },
   ];
   let at = a.instant;
   return parts
-    .filter((p) => p.frames > 0)
+    .filter((p) => p.length > 1e-9)
     .map((p, i, kept) => {
-      const to = i === kept.length - 1 ? b.instant : at + ((p.from + p.to) / 2) * p.frames;
+      const to = i === kept.length - 1 ? b.instant : at + ((p.from + p.to) / 2) * p.length;
       const segment: Segment =
         p.from === p.to
-          ? evenSegment(p.frames, at, to, rate)
+          ? evenSegment(p.length, at, to, rate)
           : {
-              frames: p.frames,
+              length: p.length,
               from: seconds(at),
               to: seconds(to),
               speedIn: p.from * hz || 0,
@@ -139,7 +139,7 @@ export function pointsOfPath(path: TimePath, table: FrameTable): { points: Drawn
   const add = (at: number, instant: number) => {
     const point = { at, source: source(instant) - origin, before: 0, after: 0 };
     const last = points[points.length - 1];
-    if (last && last.at === at && Math.abs(last.source - point.source) < 1e-6) return;
+    if (last && Math.abs(last.at - at) < 1e-6 && Math.abs(last.source - point.source) < 1e-6) return;
     const before = points[points.length - 2];
     // A point on the line between its neighbours says nothing.
     if (last && before && before.at < last.at && last.at < at) {
@@ -152,7 +152,7 @@ export function pointsOfPath(path: TimePath, table: FrameTable): { points: Drawn
   for (const segment of path.segments) {
     add(start, segment.from);
     for (const at of bends(segment, path.rate, source)) add(start + at, sourceAt(segment, at, path.rate));
-    start += segment.frames;
+    start += segment.length;
     add(start, segment.to);
   }
   return { points, origin };
@@ -165,7 +165,7 @@ function bends(segment: Segment, rate: Rational, source: (instant: number) => nu
     if (to - from < 2) return [];
     let worst = from;
     let most = 0;
-    for (let f = from + 1; f < to; f++) {
+    for (let f = Math.floor(from) + 1; f < to; f++) {
       const line = at(from) + ((at(to) - at(from)) * (f - from)) / (to - from);
       const off = Math.abs(line - at(f));
       if (off > most) [worst, most] = [f, off];
@@ -173,7 +173,7 @@ function bends(segment: Segment, rate: Rational, source: (instant: number) => nu
     return most <= CLOSE ? [] : [...split(from, worst), worst, ...split(worst, to)];
   };
   return segment.speedIn === segment.speedOut &&
-    Math.abs(at(segment.frames / 2) - (at(0) + at(segment.frames)) / 2) < 1e-6
+    Math.abs(at(segment.length / 2) - (at(0) + at(segment.length)) / 2) < 1e-6
     ? []
-    : split(0, segment.frames);
+    : split(0, segment.length);
 }

@@ -3,8 +3,9 @@ import type { FrameTable } from '../clip/frame-table';
 import { applyChain, moveById } from '../moves/registry';
 import { STANDARD_RATES, rational } from '../time/rational';
 import {
+  instantAt,
   joinPaths,
-  pathFrames,
+  pathLength,
   reversePath,
   sampleFrames,
   sampleInstants,
@@ -19,7 +20,7 @@ const rates = fc.constantFrom(...STANDARD_RATES);
 const table = rates.map((rate): FrameTable => ({ kind: 'constant', rate, count: 1200 }));
 const segment = fc
   .record({
-    frames: fc.integer({ min: 1, max: 200 }),
+    length: fc.double({ min: 0.01, max: 200, noNaN: true }),
     from: fc.double({ min: 0, max: 10000, noNaN: true }),
     to: fc.double({ min: 0, max: 10000, noNaN: true }),
     speedIn: fc.double({ min: -30, max: 30, noNaN: true }),
@@ -36,10 +37,10 @@ const close = (a: Float64Array, b: Float64Array) => {
 describe('time paths', () => {
   it('split anywhere keep their samples', () => {
     fc.assert(
-      fc.property(path, fc.nat(), (p, n) => {
-        const at = n % (pathFrames(p) + 1);
+      fc.property(path, fc.double({ min: 0, max: 1, noNaN: true }), (p, share) => {
+        const at = share * pathLength(p);
         const [head, tail] = splitPath(p, at);
-        expect(pathFrames(head)).toBe(at);
+        expect(Math.abs(pathLength(head) - at)).toBeLessThan(1e-6);
         close(sampleInstants(joinPaths(p.rate, [head, tail])), sampleInstants(p));
       }),
     );
@@ -48,13 +49,15 @@ describe('time paths', () => {
   it('reversed show the same instants from the end, and reversed twice are the path', () => {
     fc.assert(
       fc.property(path, (p) => {
-        close(sampleInstants(reversePath(p)).reverse(), sampleInstants(p));
+        const end = pathLength(p);
+        for (const share of [0.03, 0.31, 0.5, 0.77, 0.99])
+          expect(instantAt(reversePath(p), end * (1 - share))).toBeCloseTo(instantAt(p, end * share), 5);
         expect(reversePath(reversePath(p))).toEqual(p);
       }),
     );
   });
 
-  it('through any chain of moves with any values stay inside the clip, whole and without NaN', () => {
+  it('through any chain of moves with any values stay inside the clip, without empty parts and without NaN', () => {
     const whole = (max: number, min = 0) => fc.integer({ min, max });
     const anyStep = fc.oneof(
       fc.record({
@@ -165,7 +168,7 @@ describe('time paths', () => {
           expect(applied.flatMap((s) => s.notices).filter((n) => n.level === 'error')).toEqual([]);
           expect(p.segments.length).toBeGreaterThan(0);
           expect(staysInside(p, t)).toBe(true);
-          expect(p.segments.every((s) => Number.isInteger(s.frames) && s.frames >= 1)).toBe(true);
+          expect(p.segments.every((s) => s.length > 0)).toBe(true);
           expect(p.segments.every((s) => [s.from, s.to, s.speedIn, s.speedOut].every(Number.isFinite))).toBe(
             true,
           );
@@ -188,13 +191,13 @@ describe('time paths', () => {
     const t: FrameTable = { kind: 'constant', rate: rational(30), count: 300 };
     const [a, b] = splitPath(spanPath(t, 0, 101, rational(30)), 50);
     const fast = speedUp(joinPaths(a.rate, [a, b]), 3);
-    expect(fast.segments.map((s) => s.frames)).toEqual([17, 17]);
+    expect(fast.segments.map((s) => s.length)).toEqual([50 / 3, 17]);
     expect(fast.segments[0]!.to).toBe(fast.segments[1]!.from);
   });
 });
 
 describe('segments', () => {
-  const ramp: Segment = { frames: 10, from: 0 as never, to: 0.8 as never, speedIn: 1.2, speedOut: 3.6 };
+  const ramp: Segment = { length: 10, from: 0 as never, to: 0.8 as never, speedIn: 1.2, speedOut: 3.6 };
 
   it('a linear ramp is exact: case 8 covers 24 source frames in 10', () => {
     expect(sourceAt(ramp, 10, rational(30)) * 30).toBeCloseTo(24, 9);

@@ -1,13 +1,15 @@
 import { type FrameTable, durationOf, frameAt, frameCount, startOf } from '../clip/frame-table';
 import { type Rational, toNumber } from '../time/rational';
-import { frame, roundHalfUp, seconds } from '../time/units';
+import { type Seconds, frame, framesBefore, framesIn, seconds } from '../time/units';
 import {
   cutTo,
   type Segment,
   evenSegment,
+  holdSegment,
   retimeSegment,
   reverseSegment,
   sourceAt,
+  speedAt,
   splitSegment,
 } from './segment';
 
@@ -17,9 +19,17 @@ export interface TimePath {
   readonly segments: readonly Segment[];
 }
 
-/** Result length in frames. */
+/** Positions closer than this, in result frames, are one. */
+const SAME_PLACE = 1e-7;
+
+/** Result length in frames, a real number. */
+export function pathLength(path: TimePath): number {
+  return path.segments.reduce((sum, s) => sum + s.length, 0);
+}
+
+/** How many frames a path shows: the middles that lie inside it, at least one. */
 export function pathFrames(path: TimePath): number {
-  return path.segments.reduce((sum, s) => sum + s.frames, 0);
+  return framesIn(pathLength(path));
 }
 
 /**
@@ -32,8 +42,10 @@ export function spanPath(table: FrameTable, inFrame: number, outFrame: number, r
   const end = Math.min(Math.max(first + 1, outFrame), count);
   const from = startOf(table, frame(first));
   const to = startOf(table, frame(end));
-  const frames = Math.max(1, roundHalfUp((to - from) * toNumber(rate)));
-  return { rate, segments: [evenSegment(frames, from, to, rate)] };
+  const length = (to - from) * toNumber(rate);
+  const whole = Math.round(length);
+  const exact = Math.abs(length - whole) < SAME_PLACE && whole > 0 ? whole : length;
+  return { rate, segments: [evenSegment(exact, from, to, rate)] };
 }
 
 /** Paths of one rate, one after the other. */
@@ -61,21 +73,21 @@ export function cutToPath(path: TimePath): TimePath {
 export function instantAt(path: TimePath, at: number): number {
   let start = 0;
   for (const segment of path.segments) {
-    if (at <= start + segment.frames) return sourceAt(segment, Math.max(0, at - start), path.rate);
-    start += segment.frames;
+    if (at <= start + segment.length) return sourceAt(segment, Math.max(0, at - start), path.rate);
+    start += segment.length;
   }
   return path.segments[path.segments.length - 1]!.to;
 }
 
-/** The parts before and from result frame `at`; a part may be empty. */
+/** The parts before and from result position `at`; a part may be empty. */
 export function splitPath(path: TimePath, at: number): [TimePath, TimePath] {
   const head: Segment[] = [];
   const tail: Segment[] = [];
   let start = 0;
   for (const segment of path.segments) {
-    const end = start + segment.frames;
-    if (end <= at) head.push(segment);
-    else if (start >= at) tail.push(segment);
+    const end = start + segment.length;
+    if (end <= at + SAME_PLACE) head.push(segment);
+    else if (start >= at - SAME_PLACE) tail.push(segment);
     else {
       const [before, after] = splitSegment(segment, at - start, path.rate);
       head.push(before);
@@ -89,54 +101,91 @@ export function splitPath(path: TimePath, at: number): [TimePath, TimePath] {
   ];
 }
 
-/** Result frames [from, to) of the path; clamped, may be empty. */
+/** Result positions [from, to) of the path; clamped, may be empty. */
 export function slicePath(path: TimePath, from: number, to: number): TimePath {
   return splitPath(splitPath(path, to)[0], from)[1];
 }
 
-/**
- * The path `factor` times as fast, its length rounded as a whole and its joins on the nearest
- * frames, each segment at least one frame: all of the source stays covered, speeds become what
- * the whole frames make them.
- */
+/** The path `factor` times as fast, exactly: joins fall where they fall, also between frames. */
 export function speedUp(path: TimePath, factor: number): TimePath {
-  let start = 0;
-  let newStart = 0;
-  const segments = path.segments.map((segment) => {
-    start += segment.frames;
-    const newEnd = Math.max(newStart + 1, roundHalfUp(start / factor));
-    const retimed = retimeSegment(segment, newEnd - newStart);
-    newStart = newEnd;
-    return retimed;
-  });
-  return { rate: path.rate, segments };
+  return { rate: path.rate, segments: path.segments.map((s) => retimeSegment(s, s.length / factor)) };
 }
 
-/** Source instants, in seconds, at the middle of every result frame. */
+/** Source instants, in seconds, at the middle of every result frame. A middle on a join belongs to what comes after. */
 export function sampleInstants(path: TimePath): Float64Array {
-  const out = new Float64Array(pathFrames(path));
-  let at = 0;
-  for (const segment of path.segments)
-    for (let i = 0; i < segment.frames; i++) out[at++] = sourceAt(segment, i + 0.5, path.rate);
+  const { segments, rate } = path;
+  const length = pathLength(path);
+  const out = new Float64Array(framesIn(length));
+  let index = 0;
+  let start = 0;
+  for (let i = 0; i < out.length; i++) {
+    // A path shorter than half a frame shows its own middle.
+    const middle = length > 0.5 ? Math.min(i + 0.5, length) : length / 2;
+    while (index + 1 < segments.length && start + segments[index]!.length <= middle + SAME_PLACE)
+      start += segments[index++]!.length;
+    out[i] = sourceAt(segments[index]!, Math.max(0, middle - start), rate);
+  }
   return out;
 }
 
 /** The source frame shown at every result frame. */
 export function sampleFrames(path: TimePath, table: FrameTable): Int32Array {
-  return Int32Array.from(sampleInstants(path), (t) => frameAt(table, seconds(t)));
+  const instants = sampleInstants(path);
+  const shown = new Int32Array(instants.length);
+  for (let i = 0; i < shown.length; i++) shown[i] = frameAt(table, instants[i] as Seconds);
+  return shown;
 }
 
-/** The segment that holds result frame `at`, with its index and first frame. */
+/** Result frames [first, end) whose middles lie in each segment; empty for one that is too short to show any. */
+export function shownBy(path: TimePath): { first: number; end: number }[] {
+  const count = pathFrames(path);
+  let start = 0;
+  return path.segments.map(({ length }, i) => {
+    const first = Math.min(count, framesBefore(start));
+    start += length;
+    return { first, end: i === path.segments.length - 1 ? count : Math.min(count, framesBefore(start)) };
+  });
+}
+
+/** The segment that result frame `at` is shown by, with its index and the position at which it begins. */
 export function segmentAt(
   path: TimePath,
   at: number,
-): { segment: Segment; index: number; startFrame: number } | undefined {
+): { segment: Segment; index: number; start: number } | undefined {
+  if (at < 0 || at >= pathFrames(path)) return undefined;
   let start = 0;
   for (const [index, segment] of path.segments.entries()) {
-    if (at < start + segment.frames) return at >= start ? { segment, index, startFrame: start } : undefined;
-    start += segment.frames;
+    const last = index === path.segments.length - 1;
+    if (last || at + 0.5 < start + segment.length - SAME_PLACE) return { segment, index, start };
+    start += segment.length;
   }
   return undefined;
+}
+
+/**
+ * The path brought to whole frames without changing what any of them shows: what reaches over the last
+ * frame is cut off, what is missing of it goes on as it went.
+ */
+export function onWholeFrames(path: TimePath, table: FrameTable): TimePath {
+  const length = pathLength(path);
+  const whole = framesIn(length);
+  if (Math.abs(length - whole) <= SAME_PLACE) return path;
+  if (length > whole) return slicePath(path, 0, whole);
+  const last = path.segments[path.segments.length - 1]!;
+  const more = whole - length;
+  const to = sourceAt(last, last.length + more, path.rate);
+  const inside = to >= 0 && to <= durationOf(table);
+  const longer: Segment[] = inside
+    ? [
+        {
+          ...last,
+          length: last.length + more,
+          to: seconds(to),
+          speedOut: speedAt(last, last.length + more, path.rate),
+        },
+      ]
+    : [last, holdSegment(more, last.to)];
+  return { rate: path.rate, segments: [...path.segments.slice(0, -1), ...longer] };
 }
 
 /** Whether every sampled instant lies inside the clip. */

@@ -2,34 +2,40 @@ import { type Rational, toNumber } from '../time/rational';
 import { type Seconds, seconds } from '../time/units';
 
 /**
- * One stretch of a time path. Over `frames` result frames the source time runs from `from` to `to`
+ * One stretch of a time path. Over `length` result frames the source time runs from `from` to `to`
  * along the cubic with the end slopes `speedIn` and `speedOut` (Hermite form); constant speed and
  * linear ramps are special cases. Speeds are source seconds per result second: 1 is real time,
  * negative is backward, 0 is a hold.
  */
 export interface Segment {
-  /** Whole, at least 1. */
-  readonly frames: number;
+  /** Result frames, a real number above 0: ends may fall between frames. */
+  readonly length: number;
   readonly from: Seconds;
   readonly to: Seconds;
   readonly speedIn: number;
   readonly speedOut: number;
   /** Set where a move jumps on purpose at this segment's beginning: a cut, not a mistake. */
   readonly cutBefore?: true;
+  /** The instant of a turn that is shown once, where this segment begins with one (`path/turns.ts`). */
+  readonly turnIn?: Seconds;
+  /** The same at its end. */
+  readonly turnOut?: Seconds;
+  /** Set where a length that was asked for settled its turns; another pace settles them anew. */
+  readonly turnsSettled?: true;
 }
 
 export type SegmentKind = 'forward' | 'backward' | 'hold' | 'ramp';
 
 /** A segment of one speed, the speed that follows from its ends. */
-export function evenSegment(frames: number, from: number, to: number, rate: Rational): Segment {
-  const speed = (to - from) / (frames / toNumber(rate)) || 0;
-  return { frames, from: seconds(from), to: seconds(to), speedIn: speed, speedOut: speed };
+export function evenSegment(length: number, from: number, to: number, rate: Rational): Segment {
+  const speed = (to - from) / (length / toNumber(rate)) || 0;
+  return { length, from: seconds(from), to: seconds(to), speedIn: speed, speedOut: speed };
 }
 
-/** Source time at `position` result frames into the segment, 0 to its length, fractions allowed. */
+/** Source time at `position` result frames into the segment, fractions allowed; beyond its ends the cubic goes on. */
 export function sourceAt(segment: Segment, position: number, rate: Rational): number {
-  const u = position / segment.frames;
-  const duration = segment.frames / toNumber(rate);
+  const u = position / segment.length;
+  const duration = segment.length / toNumber(rate);
   const u2 = u * u;
   const u3 = u2 * u;
   const travel = segment.to - segment.from;
@@ -42,8 +48,8 @@ export function sourceAt(segment: Segment, position: number, rate: Rational): nu
 
 /** Speed at `position` result frames into the segment. */
 export function speedAt(segment: Segment, position: number, rate: Rational): number {
-  const u = position / segment.frames;
-  const mean = (segment.to - segment.from) / (segment.frames / toNumber(rate));
+  const u = position / segment.length;
+  const mean = (segment.to - segment.from) / (segment.length / toNumber(rate));
   return (
     mean * 6 * (u - u * u) +
     segment.speedIn * (3 * u * u - 4 * u + 1) +
@@ -51,19 +57,35 @@ export function speedAt(segment: Segment, position: number, rate: Rational): num
   );
 }
 
-/** The segment cut in two at a whole frame strictly inside it; both halves keep their samples. */
+/** Whether the speed is one and the same all along, to a millionth. */
+export function isEven(segment: Segment, rate: Rational): boolean {
+  const mean = (segment.to - segment.from) / (segment.length / toNumber(rate));
+  const slack = 1e-6 * Math.max(1, Math.abs(mean));
+  return Math.abs(segment.speedIn - mean) <= slack && Math.abs(segment.speedOut - mean) <= slack;
+}
+
+/** The segment cut in two strictly inside it; both halves keep their samples. */
 export function splitSegment(segment: Segment, at: number, rate: Rational): [Segment, Segment] {
   const middle = seconds(sourceAt(segment, at, rate));
   const speed = speedAt(segment, at, rate);
-  return [
-    { ...segment, frames: at, to: middle, speedOut: speed },
-    { ...uncut(segment), frames: segment.frames - at, from: middle, speedIn: speed },
-  ];
+  const { from, to, speedIn, speedOut, turnIn, turnOut, turnsSettled } = segment;
+  const head = {
+    ...{ length: at, from, to: middle, speedIn, speedOut: speed },
+    ...turns(turnIn, undefined, turnsSettled),
+  };
+  const tail = { from: middle, to, speedIn: speed, speedOut, ...turns(undefined, turnOut, turnsSettled) };
+  return [segment.cutBefore ? cutTo(head) : head, { ...tail, length: segment.length - at }];
 }
 
+const turns = (turnIn: Seconds | undefined, turnOut: Seconds | undefined, turnsSettled?: true) => ({
+  ...(turnIn !== undefined && { turnIn }),
+  ...(turnOut !== undefined && { turnOut }),
+  ...(turnsSettled && { turnsSettled }),
+});
+
 /** A segment that stays on one instant. */
-export function holdSegment(frames: number, at: number): Segment {
-  return { frames, from: seconds(at), to: seconds(at), speedIn: 0, speedOut: 0 };
+export function holdSegment(length: number, at: number): Segment {
+  return { length, from: seconds(at), to: seconds(at), speedIn: 0, speedOut: 0 };
 }
 
 /** The segment, marked as beginning with a jump that is meant. */
@@ -73,25 +95,29 @@ export function cutTo(segment: Segment): Segment {
 
 /** The segment without that mark. */
 export function uncut(segment: Segment): Segment {
-  const { frames, from, to, speedIn, speedOut } = segment;
-  return { frames, from, to, speedIn, speedOut };
+  const { length, from, to, speedIn, speedOut, turnIn, turnOut, turnsSettled } = segment;
+  return { length, from, to, speedIn, speedOut, ...turns(turnIn, turnOut, turnsSettled) };
 }
 
 /** The segment played the other way. */
 export function reverseSegment(segment: Segment): Segment {
   return {
-    frames: segment.frames,
+    length: segment.length,
     from: segment.to,
     to: segment.from,
     speedIn: -segment.speedOut || 0,
     speedOut: -segment.speedIn || 0,
+    ...turns(segment.turnOut, segment.turnIn, segment.turnsSettled),
   };
 }
 
-/** The same source in another number of frames. */
-export function retimeSegment(segment: Segment, frames: number): Segment {
-  const factor = segment.frames / frames;
-  return { ...segment, frames, speedIn: segment.speedIn * factor, speedOut: segment.speedOut * factor };
+/** The same source in another length. */
+export function retimeSegment(segment: Segment, length: number): Segment {
+  const factor = segment.length / length;
+  const { from, to, speedIn, speedOut, turnIn, turnOut } = segment;
+  const retimed = { length, from, to, speedIn: speedIn * factor, speedOut: speedOut * factor };
+  const kept = { ...retimed, ...turns(turnIn, turnOut) };
+  return segment.cutBefore ? cutTo(kept) : kept;
 }
 
 /** How the segment moves, for drawing and scopes. A ramp is any change of speed over a tenth of a percent. */

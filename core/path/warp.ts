@@ -1,7 +1,8 @@
-import { roundHalfUp, seconds } from '../time/units';
-import { type TimePath, instantAt, pathFrames } from './path';
-import { type Rational, toNumber } from '../time/rational';
-import { type Segment, cutTo, speedAt } from './segment';
+import { type FrameTable, meanRateHz } from '../clip/frame-table';
+import { toNumber } from '../time/rational';
+import { seconds } from '../time/units';
+import type { TimePath } from './path';
+import { type Segment, isEven, sourceAt, speedAt } from './segment';
 
 /**
  * A change of pace: at `time` frames of the new result the old result stands at `old` frames and runs
@@ -35,51 +36,95 @@ export function knotsOf(stretches: readonly Stretch[]): Knot[] {
   return knots;
 }
 
+/** Stretches of an old path shorter than this, in frames, are left out. */
+const NOTHING = 1e-7;
+/** How far, in source frames, a new segment may be from the exact composition. */
+const CLOSE = 0.002;
+const MOST_HALVINGS = 6;
+
 /**
- * The path played along the knots, from old frame 0 up to the last knot or the path's own end. Each old
- * join and each knot becomes a join on the nearest whole frame (at least one frame apart), so the source
- * stays covered without gaps; speeds are scaled to the whole frames.
+ * The path played along the knots, from old frame 0 up to the last knot or the path's own end: the exact
+ * composition. Old joins and knots become joins wherever they fall; a stretch whose speed changes already is
+ * cut as finely as it needs to lie within two thousandths of a source frame. Cost grows with the segments.
  */
-export function warpPath(path: TimePath, knots: readonly Knot[]): TimePath {
-  const end = pathFrames(path);
-  const joins: { at: number; cut: boolean }[] = [];
-  let sum = 0;
-  for (const segment of path.segments) {
-    joins.push({ at: sum, cut: segment.cutBefore === true });
-    sum += segment.frames;
-  }
+export function warpPath(path: TimePath, knots: readonly Knot[], table?: FrameTable): TimePath {
+  const { rate } = path;
+  const frameS = table ? 1 / meanRateHz(table) : 1 / toNumber(rate);
   const segments: Segment[] = [];
-  let exact = 0;
-  let whole = 0;
+  let index = 0;
+  let start = 0;
   for (let i = 0; i + 1 < knots.length; i += 2) {
-    const a = knots[i]!;
-    const b = knots[i + 1]!;
-    const stops = joins
-      .map((j) => j.at)
-      .filter((at) => at > a.old + 1e-6 && at < Math.min(b.old, end) - 1e-6);
-    const marks = [a.old, ...stops, Math.min(b.old, end)];
-    for (let k = 0; k + 1 < marks.length; k++) {
-      const from = marks[k]!;
-      const to = marks[k + 1]!;
-      if (to - from <= 1e-9) continue;
-      exact += timeAt(a, b, to) - timeAt(a, b, from);
-      const frames = Math.max(1, roundHalfUp(exact) - whole);
-      const lasts = timeAt(a, b, to) - timeAt(a, b, from);
-      const fitted = lasts / frames;
-      const segment: Segment = {
-        frames,
-        from: seconds(instantJustAfter(path, from)),
-        to: seconds(instantAt(path, to)),
-        speedIn: oldSpeed(path, from, true) * paceAt(a, b, from) * fitted || 0,
-        speedOut: oldSpeed(path, to, false) * paceAt(a, b, to) * fitted || 0,
-      };
-      const steady = keepMonotone(segment, path.rate);
-      const cut = joins.some((j) => j.cut && Math.abs(j.at - from) < 1e-6);
-      segments.push(cut ? cutTo(steady) : steady);
-      whole += frames;
+    const [a, b] = [knots[i]!, knots[i + 1]!];
+    let from = a.old;
+    while (index < path.segments.length) {
+      const old = path.segments[index]!;
+      const end = start + old.length;
+      const to = Math.min(b.old, end);
+      if (to - from > NOTHING) {
+        const parts = composed(old, from - start, to - start, { a, b, start }, rate, frameS);
+        const begins = from - start <= NOTHING;
+        const ends = end - to <= NOTHING;
+        segments.push(
+          ...parts.map((part, k) => keepEnds(part, old, begins && k === 0, ends && k === parts.length - 1)),
+        );
+      }
+      if (end > b.old + NOTHING) break;
+      from = Math.max(from, end);
+      start = end;
+      index++;
     }
   }
-  return { rate: path.rate, segments };
+  return { rate, segments: segments.length > 0 ? segments : path.segments.slice(0, 1) };
+}
+
+/** What an old segment knew of its ends, kept by the new ones that have them. */
+function keepEnds(segment: Segment, old: Segment, begins: boolean, ends: boolean): Segment {
+  return {
+    ...segment,
+    ...(begins && old.cutBefore && { cutBefore: true as const }),
+    ...(begins && old.turnIn !== undefined && { turnIn: old.turnIn }),
+    ...(ends && old.turnOut !== undefined && { turnOut: old.turnOut }),
+  };
+}
+
+/** The pace between two knots, and where the old segment begins among the old frames. */
+interface Pacing {
+  readonly a: Knot;
+  readonly b: Knot;
+  readonly start: number;
+}
+
+/** Positions [from, to] of an old segment at the pace between two knots. */
+function composed(
+  old: Segment,
+  from: number,
+  to: number,
+  pacing: Pacing,
+  rate: TimePath['rate'],
+  frameS: number,
+  halvings = 0,
+): Segment[] {
+  const { a, b, start } = pacing;
+  const [begin, end] = [timeAt(a, b, start + from), timeAt(a, b, start + to)];
+  const segment: Segment = {
+    length: end - begin,
+    from: from <= NOTHING ? old.from : seconds(sourceAt(old, from, rate)),
+    to: old.length - to <= NOTHING ? old.to : seconds(sourceAt(old, to, rate)),
+    speedIn: speedAt(old, from, rate) * paceAt(a, b, start + from) || 0,
+    speedOut: speedAt(old, to, rate) * paceAt(a, b, start + to) || 0,
+  };
+  // Even speed at a pace that changes evenly is a cubic, and so is any cubic at one pace.
+  if (isEven(old, rate) || Math.abs(a.pace - b.pace) < 1e-12 || halvings === MOST_HALVINGS) return [segment];
+  const off = [0.25, 0.5, 0.75].some((share) => {
+    const exact = sourceAt(old, oldAt(a, b, begin + segment.length * share) - start, rate);
+    return Math.abs(sourceAt(segment, segment.length * share, rate) - exact) > CLOSE * frameS;
+  });
+  if (!off) return [segment];
+  const middle = oldAt(a, b, (begin + end) / 2) - start;
+  return [
+    ...composed(old, from, middle, pacing, rate, frameS, halvings + 1),
+    ...composed(old, middle, to, pacing, rate, frameS, halvings + 1),
+  ];
 }
 
 /** Pace when the old result stands at `old`, between two knots: v² = v0² + 2 a s. */
@@ -93,34 +138,8 @@ function timeAt(a: Knot, b: Knot, old: number): number {
   return (2 * (old - a.old)) / Math.max(1e-12, a.pace + paceAt(a, b, old));
 }
 
-function segmentHolding(path: TimePath, at: number, after: boolean): { segment: Segment; start: number } {
-  let start = 0;
-  for (const segment of path.segments) {
-    const end = start + segment.frames;
-    if (after ? at < end - 1e-9 : at <= end + 1e-9) return { segment, start };
-    start = end;
-  }
-  const segment = path.segments[path.segments.length - 1]!;
-  return { segment, start: start - segment.frames };
-}
-
-function oldSpeed(path: TimePath, at: number, after: boolean): number {
-  const { segment, start } = segmentHolding(path, at, after);
-  return speedAt(segment, Math.min(segment.frames, Math.max(0, at - start)), path.rate);
-}
-
-/** The instant at a join as the segment after it has it: where a path jumps, the two differ. */
-function instantJustAfter(path: TimePath, at: number): number {
-  const { segment, start } = segmentHolding(path, at, true);
-  return Math.abs(at - start) < 1e-9 ? segment.from : instantAt(path, at);
-}
-
-/** End speeds limited so that the cubic never turns back or overshoots (Fritsch and Carlson 1980). */
-function keepMonotone(segment: Segment, rate: Rational): Segment {
-  const mean = (segment.to - segment.from) / (segment.frames / toNumber(rate));
-  const limit = (speed: number) =>
-    Math.sign(speed) === Math.sign(mean)
-      ? Math.sign(mean) * Math.min(Math.abs(speed), 3 * Math.abs(mean))
-      : 0;
-  return { ...segment, speedIn: limit(segment.speedIn), speedOut: limit(segment.speedOut) };
+/** Old frames at which the old result stands `time` new frames after the first knot. */
+function oldAt(a: Knot, b: Knot, time: number): number {
+  const lasts = b.time - a.time;
+  return a.old + a.pace * time + ((b.pace - a.pace) * time * time) / (2 * Math.max(1e-12, lasts));
 }

@@ -3,8 +3,9 @@ import { type FrameTable, readAt } from '../clip/frame-table';
 import { type Music, musicOf } from '../beats/music';
 import { isInBeats } from '../moves/beat-values';
 import { type AppliedStep, applyChain, moveById } from '../moves/registry';
-import { type TimePath, pathFrames, sampleFrames, spanPath } from '../path/path';
-import type { Rational } from '../time/rational';
+import { type TimePath, onWholeFrames, sampleFrames, spanPath } from '../path/path';
+import { LONGEST_S } from '../path/limits';
+import { type Rational, toNumber } from '../time/rational';
 import type { Clip, Piece, Project } from './schema';
 
 /** A piece worked out: its path, the source frame of each of its result frames, its joins. */
@@ -36,7 +37,8 @@ export function compilePiece(
 ): CompiledPiece {
   const read = readAt(table, clip.readAt);
   const base = spanPath(read, piece.span.in, piece.span.out, rate);
-  const { path, steps } = applyChain(base, piece.chain, { table: read, music });
+  const { path: made, steps } = applyChain(base, piece.chain, { table: read, music });
+  const path = onWholeFrames(made, read);
   return {
     piece,
     clip,
@@ -54,6 +56,8 @@ export function compilePiece(
 export interface CompiledProject {
   readonly pieces: readonly { readonly startFrame: number; readonly compiled: CompiledPiece }[];
   readonly missing: readonly Piece[];
+  /** Pieces left out because the whole would be too long with them. */
+  readonly beyond: readonly Piece[];
   readonly totalFrames: number;
 }
 
@@ -63,9 +67,7 @@ export const listens = (piece: Piece): boolean =>
     if (!s.on) return false;
     const move = moveById(s.move);
     return (
-      move?.onMusic === true ||
-      (s.move === 'bounce' && s.values['on'] !== 'frames') ||
-      Object.values(s.values).some(isInBeats)
+      move?.listens?.({ ...move.defaults, ...s.values }) === true || Object.values(s.values).some(isInBeats)
     );
   });
 
@@ -83,6 +85,8 @@ export function compileProject(
 ): CompiledProject {
   const pieces: { startFrame: number; compiled: CompiledPiece }[] = [];
   const missing: Piece[] = [];
+  const beyond: Piece[] = [];
+  const most = LONGEST_S * toNumber(project.rate);
   let at = 0;
   for (const piece of project.pieces) {
     const clip = project.clips.find((c) => c.id === piece.clipId);
@@ -91,8 +95,13 @@ export function compileProject(
       missing.push(piece);
       continue;
     }
+    const frames = compiled.shown.length;
+    if (at + frames > most) {
+      beyond.push(piece);
+      continue;
+    }
     pieces.push({ startFrame: at, compiled });
-    at += pathFrames(compiled.path);
+    at += frames;
   }
-  return { pieces, missing, totalFrames: at };
+  return { pieces, missing, beyond, totalFrames: at };
 }

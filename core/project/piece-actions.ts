@@ -68,8 +68,9 @@ export function stretchSegment(
     last?.move === 'fit' &&
     last.on &&
     last.values['by'] === 'speed' &&
-    last.zone?.from === stretch.from &&
-    last.zone.from + Number(last.values['length']) === stretch.to;
+    last.zone !== undefined &&
+    Math.abs(last.zone.from - stretch.from) < 1e-6 &&
+    Math.abs(last.zone.from + Number(last.values['length']) - stretch.to) < 1e-6;
   return produce(project, (d) => {
     const chain = d.pieces.find((p) => p.id === pieceId)!.chain;
     if (again) chain[chain.length - 1]!.values['length'] = length;

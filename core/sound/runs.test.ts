@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import type { FrameTable } from '../clip/frame-table';
 import { applyChain, moveById } from '../moves/registry';
-import { pathFrames, spanPath } from '../path/path';
+import { onWholeFrames, pathFrames, spanPath } from '../path/path';
 import { rational, toNumber } from '../time/rational';
 import { soundAlong } from './follow';
 import { madeSpans, speedCurve } from './made/spans';
@@ -28,11 +28,14 @@ const chains = fc.array(
   { minLength: 1, maxLength: 3 },
 );
 const pathOf = (rate: ReturnType<typeof rational>, moves: readonly string[]) =>
-  applyChain(
-    spanPath(table, 100, 260, rate),
-    moves.map((move, i) => ({ id: `s${i}`, move, on: true, values: moveById(move)!.defaults })),
-    { table, music: undefined },
-  ).path;
+  onWholeFrames(
+    applyChain(
+      spanPath(table, 100, 260, rate),
+      moves.map((move, i) => ({ id: `s${i}`, move, on: true, values: moveById(move)!.defaults })),
+      { table, music: undefined },
+    ).path,
+    table,
+  );
 
 describe('runs of a path', () => {
   it('cover it whole, one after the other, whatever the moves', () => {

@@ -41,8 +41,8 @@ export function runsOf(path: TimePath, rateHz: number): Run[] {
   let frames = 0;
   path.segments.forEach((segment, i) => {
     const from = Math.round(frames * perFrame);
-    open.push({ segment, from, end: Math.round((frames + segment.frames) * perFrame), startFrame: frames });
-    frames += segment.frames;
+    open.push({ segment, from, end: Math.round((frames + segment.length) * perFrame), startFrame: frames });
+    frames += segment.length;
     const next = path.segments[i + 1];
     if (next && !jumps(segment, next)) return;
     const [first, last] = [open[0]!, open[open.length - 1]!];

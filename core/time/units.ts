@@ -18,8 +18,21 @@ export function seconds(value: number): Seconds {
   return value as Seconds;
 }
 
+/** Slack, in frames, for what arithmetic leaves of a length that is meant to be exact. */
+const LEFT_OVER = 1e-6;
+
+/** How many frames' middles lie before result position `at`. */
+export function framesBefore(at: number): number {
+  return Math.max(0, Math.ceil(at - 0.5 - LEFT_OVER));
+}
+
+/** How many frames a length shows: the middles inside it, at least one. 30.5 shows 30, 30.6 shows 31. */
+export function framesIn(length: number): number {
+  return Math.max(1, framesBefore(length));
+}
+
 /**
- * The nearest whole number, halves up: the rounding of every length in the product.
+ * The nearest whole number, halves up, for what people type and read.
  * A billionth of slack keeps 30.499999999999996, meant as 30.5, from going down.
  */
 export function roundHalfUp(value: number): number {

@@ -22,7 +22,7 @@ export function speedCurve(path: TimePath): Float32Array {
   const parts = path.segments.map((segment) => {
     const from = Math.round(frames * perFrame);
     const start = frames;
-    frames += segment.frames;
+    frames += segment.length;
     const out = new Float32Array(Math.round(frames * perFrame) - from);
     for (let i = 0; i < out.length; i++)
       out[i] = speedAt(segment, (from + i + 0.5) / perFrame - start, path.rate);
@@ -162,11 +162,11 @@ function thumpsOf(path: TimePath): MadeSpan[] {
   let frames = 0;
   path.segments.forEach((segment, i) => {
     const at = frames / toNumber(path.rate);
-    frames += segment.frames;
+    frames += segment.length;
     const before = path.segments[i - 1];
     if (!before) return;
     const fall = Math.abs(before.speedOut) - Math.abs(segment.speedIn);
-    const holds = kindOf(segment) === 'hold' && segment.frames >= 3 && kindOf(before) !== 'hold';
+    const holds = kindOf(segment) === 'hold' && segment.length >= 3 && kindOf(before) !== 'hold';
     if (!holds && fall < STOP_FALL) return;
     if (at - (found[found.length - 1]?.fromS ?? -1) < 0.1) return;
     found.push({

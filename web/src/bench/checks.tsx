@@ -12,7 +12,7 @@ import { useMemo, useState } from 'react';
 import { Verdict } from '../parts/verdict';
 import { freshId } from '../state/ids';
 import type { ClipState, LoadedClip } from '../state/library';
-import { act } from '../state/project-store';
+import { act, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
 
@@ -37,7 +37,8 @@ export function Checks({
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const verdict = useMemo(() => loopVerdict(compiled), [compiled]);
   const rough = useMemo(() => roughest(compiled), [compiled]);
-  const repairs = useMemo(() => repairsFor(compiled), [compiled]);
+  const project = useProjectStore((s) => s.project);
+  const repairs = useMemo(() => (project ? repairsFor(compiled, project) : []), [compiled, project]);
   const findings = useMemo((): Finding[] => {
     const mend = (mends: Repair['mends']) => repairs.find((r) => r.mends === mends);
     const { skips, doubled } = verdict;

@@ -1,4 +1,4 @@
-import type { Field } from '@skipback/core/moves/move';
+import { type Field, inFrames } from '@skipback/core/moves/move';
 import type { ChainStep } from '@skipback/core/moves/registry';
 import { beatsText, isInBeats, parseBeats } from '@skipback/core/moves/beat-values';
 import { setStepValue } from '@skipback/core/project/actions';
@@ -59,31 +59,35 @@ export function FieldEditor({
         }}
       />
     );
-  const inBeats = field.kind === 'frames' && isInBeats(value) ? value : undefined;
+  const frames = inFrames(field);
+  const inBeats = frames && isInBeats(value) ? value : undefined;
   const clamp = (n: number) => Math.min(field.max, Math.max(field.min, n));
   const read = {
     count: (t: string) => (/^\d+(\.\d+)?$/.test(t.trim()) ? Number(t) : undefined),
     percent: parsePercent,
-    frames: (t: string) => parseFrames(t, rate),
+    length: (t: string) => parseFrames(t, rate),
+    place: (t: string) => parseFrames(t, rate),
   }[field.kind];
+  const framesText = (n: number) => `${n} f  ${Number((n / toNumber(rate)).toFixed(2))} s`;
   const text = {
     count: String,
     percent: percentText,
-    frames: (n: number) => `${n} f  ${Number((n / toNumber(rate)).toFixed(2))} s`,
+    length: framesText,
+    place: framesText,
   }[field.kind];
   return (
     <ValueField
       label={label}
       text={inBeats ? beatsText(inBeats) : text(Number(value))}
       hint={field.help}
-      width={field.kind === 'frames' ? 128 : 84}
+      width={frames ? 128 : 84}
       onEnter={(typed) => {
-        const beats = field.kind === 'frames' ? parseBeats(typed, beatsPerBar()) : undefined;
+        const beats = frames ? parseBeats(typed, beatsPerBar()) : undefined;
         if (beats) {
           set(beats);
           return true;
         }
-        const n = read(field.kind === 'frames' ? typed.replace(/\s{2}.*$/, '') : typed);
+        const n = read(frames ? typed.replace(/\s{2}.*$/, '') : typed);
         if (n === undefined || n < field.min || n > field.max) return false;
         set(n);
         return true;

@@ -8,7 +8,7 @@ import { importClient } from '@skipback/media/import/import-client';
 import { useQuery } from '@tanstack/react-query';
 import { Repeat2 } from 'lucide-react';
 import { useState } from 'react';
-import { alone } from '../state/compiled';
+import { resultOfPiece } from '../state/compiled';
 import type { LoadedClip } from '../state/library';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
@@ -39,7 +39,7 @@ export function LoopFinder({ piece, clip }: Props) {
   });
   const preview = (loop: LoopProposal) =>
     transport.audition(
-      alone(piece, spanPath(piece.table, loop.in, loop.out, piece.path.rate)),
+      resultOfPiece(piece, spanPath(piece.table, loop.in, loop.out, piece.path.rate)),
       `Frames ${loop.in} to ${loop.out}`,
     );
   const take = (loop: LoopProposal) => {

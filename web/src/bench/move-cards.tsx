@@ -1,10 +1,11 @@
 import { Box, ButtonBase } from '@mui/material';
 import { addStep } from '@skipback/core/project/actions';
-import { type AnyMove, MOVES } from '@skipback/core/moves/registry';
+import type { AnyMove } from '@skipback/core/moves/move';
+import { MOVES } from '@skipback/core/moves/registry';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { useEffect, useRef } from 'react';
 import { MoveShape } from '../parts/move-shape';
-import { alone } from '../state/compiled';
+import { resultOfPiece } from '../state/compiled';
 import { freshId } from '../state/ids';
 import { setPlayback } from '../state/playback';
 import { act } from '../state/project-store';
@@ -27,7 +28,7 @@ export function MoveCards({ piece }: { readonly piece: CompiledPiece | undefined
     timer.current = setTimeout(() => {
       const context = { table: piece.table, music: piece.music };
       const values = { ...move.defaults, ...move.suggest?.(piece.path, context) };
-      transport.audition(alone(piece, move.apply(piece.path, values, context).path), move.name);
+      transport.audition(resultOfPiece(piece, move.apply(piece.path, values, context).path), move.name);
     }, delay);
   };
   const stop = () => {

@@ -1,6 +1,6 @@
 import { frameCount } from '@skipback/core/clip/frame-table';
 import { addMark, addPiece, addStep, setSpan } from '@skipback/core/project/actions';
-import { segmentAt } from '@skipback/core/path/path';
+import { segmentAt, shownBy } from '@skipback/core/path/path';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import { useSnackbar } from 'notistack';
 import { TROUBLE } from '../notices';
@@ -59,11 +59,13 @@ function toggleNear(compiled: CompiledProject): void {
 function selectSegment(compiled: CompiledProject, by: 1 | -1): void {
   const { pieceId, segment, position } = usePlayback.getState();
   const rows = compiled.pieces.flatMap(({ startFrame, compiled: p }) => {
-    let at = startFrame;
-    return p.path.segments.map((s, index) => {
-      at += s.frames;
-      return { pieceId: p.piece.id, index, from: at - s.frames };
-    });
+    const rows = shownBy(p.path).map(({ first, end }, index) => ({
+      pieceId: p.piece.id,
+      index,
+      from: startFrame + first,
+      shows: end > first,
+    }));
+    return rows.filter((r) => r.shows);
   });
   const under = segmentAtFrame(compiled, position);
   const now = rows.findIndex((r) =>

@@ -1,5 +1,5 @@
 import { Box, Button, ButtonBase, CircularProgress, Dialog, DialogContent, Slider } from '@mui/material';
-import type { AnyMove } from '@skipback/core/moves/registry';
+import { type AnyMove, inFrames } from '@skipback/core/moves/move';
 import { applyChain, moveById } from '@skipback/core/moves/registry';
 import { variationsOf } from '@skipback/core/moves/variations';
 import { sampleFrames } from '@skipback/core/path/path';
@@ -191,7 +191,7 @@ function differences(move: AnyMove, now: Values, then: Values): string {
             ? percentText(Number(value))
             : f.kind === 'choice'
               ? (f.options.find((o) => o.value === value)?.label ?? String(value))
-              : `${String(value)}${f.kind === 'frames' ? ' f' : ''}`;
+              : `${String(value)}${inFrames(f) ? ' f' : ''}`;
       return `${f.label.toLowerCase()} ${text}`;
     })
     .join(', ');

@@ -2,7 +2,7 @@ import { frameAndFraction, frameCount, instantOf } from '@skipback/core/clip/fra
 import { chosenBeats } from '@skipback/core/beats/music';
 import { type HandSample, pointsOfHand, tidied, withGesture } from '@skipback/core/edit/hand';
 import { pointsOfPath } from '@skipback/core/path/drawn';
-import { instantAt, pathFrames } from '@skipback/core/path/path';
+import { instantAt, pathLength } from '@skipback/core/path/path';
 import { addStep } from '@skipback/core/project/actions';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { toNumber } from '@skipback/core/time/rational';
@@ -88,7 +88,7 @@ export function useRecording(
   };
   const begin = () => {
     const { position } = usePlayback.getState();
-    const at = Math.min(pathFrames(piece.path), Math.max(0, position - pieceStart));
+    const at = Math.min(pathLength(piece.path), Math.max(0, position - pieceStart));
     const source = frameAndFraction(piece.table, seconds(instantAt(piece.path, at)));
     recording.current = { beganMs: performance.now(), at, samples: [{ atS: 0, source }], source };
     setLive(true);

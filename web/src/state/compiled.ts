@@ -50,12 +50,13 @@ export function useCompiled(project: Project, clips: readonly ClipState[]): Comp
   return useMemo(() => compileWith(project, clips), [project, clips]);
 }
 
-/** A piece alone as a result, on another path than its own: to be looked at, not kept. */
-export function alone(piece: CompiledPiece, path: TimePath): CompiledProject {
+/** One piece as the whole result, on another path than its own: to be looked at, not kept. */
+export function resultOfPiece(piece: CompiledPiece, path: TimePath): CompiledProject {
   const shown = sampleFrames(path, piece.table);
   return {
     pieces: [{ startFrame: 0, compiled: { ...piece, path, shown, joins: [] } }],
     missing: [],
+    beyond: [],
     totalFrames: shown.length,
   };
 }

@@ -1,3 +1,4 @@
+import { shownBy } from '@skipback/core/path/path';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { useEffect, useMemo } from 'react';
@@ -25,10 +26,9 @@ export function usePlayRange(
     let first = at.startFrame;
     let end = first + at.compiled.shown.length;
     if (segment !== null) {
-      const { segments } = at.compiled.path;
-      const before = segments.slice(0, segment).reduce((sum, s) => sum + s.frames, 0);
-      first += before;
-      end = first + (segments[segment]?.frames ?? 1);
+      const part = shownBy(at.compiled.path)[segment] ?? { first: 0, end: 1 };
+      end = first + Math.max(part.end, part.first + 1);
+      first += part.first;
     }
     return {
       first: Math.max(0, first - nearFrames),

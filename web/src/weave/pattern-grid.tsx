@@ -16,7 +16,7 @@ import {
 import { addStep, setStepValues } from '@skipback/core/project/actions';
 import { frameAt } from '@skipback/core/clip/frame-table';
 import { applyChain } from '@skipback/core/moves/registry';
-import { instantAt, pathFrames } from '@skipback/core/path/path';
+import { instantAt, pathLength } from '@skipback/core/path/path';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { seconds } from '@skipback/core/time/units';
 import { useState } from 'react';
@@ -185,9 +185,14 @@ function rowsOf(piece: CompiledPiece, stepId: string, slices: number, marks: rea
     chain.findIndex((s) => s.id === stepId),
   );
   const incoming = applyChain(piece.base, before, { table: piece.table, music: piece.music }).path;
-  const total = pathFrames(incoming);
+  const total = pathLength(incoming);
   const frameOf = (slice: number) =>
-    frameAt(piece.table, seconds(instantAt(incoming, Math.floor((slice * total) / slices) + 0.5)));
+    frameAt(
+      piece.table,
+      seconds(
+        instantAt(incoming, Math.min((slice * total) / slices + 0.5, ((slice + 0.5) * total) / slices)),
+      ),
+    );
   return [
     ...Array.from({ length: slices }, (_, i) => ({
       label: String(i + 1),

@@ -17,6 +17,7 @@ export interface Ribbon {
   /** Source frames, with fractions, at the segment's ends. */
   readonly sourceFrom: number;
   readonly sourceTo: number;
+  /** Result positions at its ends: frames, with fractions. */
   readonly resultFrom: number;
   readonly resultTo: number;
   /** The source frame, with fraction, at a result frame of this segment. */
@@ -32,7 +33,7 @@ export function ribbonsOf(project: CompiledProject): Ribbon[] {
     const { rate } = compiled.path;
     return compiled.path.segments.map((segment, index): Ribbon => {
       const resultFrom = at;
-      at += segment.frames;
+      at += segment.length;
       const frames = (s: number) => frameAndFraction(compiled.table, seconds(s));
       return {
         pieceId: compiled.piece.id,
@@ -40,7 +41,7 @@ export function ribbonsOf(project: CompiledProject): Ribbon[] {
         index,
         pieceStart: startFrame,
         kind: kindOf(segment),
-        speed: speedAt(segment, segment.frames / 2, rate),
+        speed: speedAt(segment, segment.length / 2, rate),
         sourceFrom: frames(segment.from),
         sourceTo: frames(segment.to),
         resultFrom,

@@ -98,7 +98,7 @@ export function SegmentEnds({ model, resultX, layout }: Props) {
     event.stopPropagation();
     const was = ribbon.resultTo - ribbon.resultFrom;
     const from = ribbon.resultFrom - ribbon.pieceStart;
-    const length = Math.max(1, was + by * (event.shiftKey ? 10 : 1));
+    const length = Math.max(1, Math.round(was + by * (event.shiftKey ? 10 : 1)));
     act('stretch a segment', (p) =>
       stretchSegment(p, ribbon.pieceId, { from, to: from + was }, length, freshId),
     );
@@ -119,9 +119,9 @@ export function SegmentEnds({ model, resultX, layout }: Props) {
           role="slider"
           tabIndex={model.selected === r ? 0 : -1}
           aria-label={`End of segment ${r.index + 1}, result frame`}
-          aria-valuemin={r.resultFrom - pieceStart + 1}
+          aria-valuemin={rounded(r.resultFrom - pieceStart + 1)}
           aria-valuemax={1_000_000}
-          aria-valuenow={r.resultTo - pieceStart}
+          aria-valuenow={rounded(r.resultTo - pieceStart)}
           data-testid="segment-end"
           title="Drag to make this segment longer or shorter; Alt for no snapping"
           onKeyDown={onKey(r)}
@@ -149,8 +149,10 @@ export function SegmentEnds({ model, resultX, layout }: Props) {
   );
 }
 
+const rounded = (frames: number) => Number(frames.toFixed(2));
+
 /** Mean speed of a segment, from its ends. */
 function meanSpeed(r: Ribbon, rateHz: number, { piece }: WeaveModel): number {
   const segment = piece?.path.segments[r.index];
-  return segment ? (segment.to - segment.from) / (segment.frames / rateHz) : 0;
+  return segment ? (segment.to - segment.from) / (segment.length / rateHz) : 0;
 }

@@ -29,7 +29,7 @@ function SegmentFacts({ model, segment }: { model: WeaveModel; segment: Ribbon }
   const frames = segment.resultTo - segment.resultFrom;
   const of = model.piece?.path.segments.length ?? 0;
   const own = model.piece?.path.segments[segment.index];
-  const mean = own ? (Math.abs(own.to - own.from) / (own.frames / model.rateHz)) * 100 : 0;
+  const mean = own ? (Math.abs(own.to - own.from) / (own.length / model.rateHz)) * 100 : 0;
   const from = segment.resultFrom - segment.pieceStart;
   const stretch = (length: number) => {
     if (length < 1 || length > 1_000_000) return false;

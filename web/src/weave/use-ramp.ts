@@ -1,5 +1,5 @@
 import { type RampLayout, type RampValues, ramp, rampLayout } from '@skipback/core/moves/ramp';
-import { pathFrames } from '@skipback/core/path/path';
+import { pathLength } from '@skipback/core/path/path';
 import { addStep, setStepValues } from '@skipback/core/project/actions';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { useEffect, useMemo, useRef } from 'react';
@@ -32,7 +32,7 @@ export function useRamp(piece: CompiledPiece | undefined): HandRamp | undefined 
     const step = piece.piece.chain[place];
     const mine = step?.move === 'ramp' && !step.zone;
     const values = mine ? (step.values as RampValues) : EVEN;
-    const incoming = mine ? piece.steps[place]!.incoming : pathFrames(piece.path);
+    const incoming = mine ? piece.steps[place]!.incoming : pathLength(piece.path);
     return { values, incoming, stepId: mine ? step.id : undefined, layout: rampLayout(values, incoming) };
   }, [piece]);
   if (!found || !piece) return undefined;
