@@ -5,5 +5,5 @@ export default {
   transform: {
     '^.+\\.[jt]sx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }],
   },
-  transformIgnorePatterns: ['/node_modules/(?!(?:.*/)?(?:mediabunny|content-disposition|cookie)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(?:.*/)?(?:mediabunny|@zip.js|content-disposition|cookie)/)'],
 };

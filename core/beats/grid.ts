@@ -2,6 +2,9 @@ import { z } from 'zod';
 
 const seconds = z.number().min(-600).max(36_000);
 
+/** Beats a grid may have. */
+const MOST_BEATS = 20_000;
+
 /** An onset of the song in one band. */
 export const AccentSchema = z.object({
   at: seconds,
@@ -14,7 +17,7 @@ export type Band = Accent['band'];
 
 /** The song's grid: every beat as an instant of the song, in seconds, ascending. */
 export const BeatGridSchema = z.object({
-  beats: z.array(seconds).max(20_000),
+  beats: z.array(seconds).max(MOST_BEATS),
   /** Which beat begins a bar: the place of the first that does. */
   firstBar: z.int().min(0).max(64),
   beatsPerBar: z.int().min(1).max(16),
@@ -49,8 +52,16 @@ const withBeats = (grid: BeatGrid, beats: readonly number[]): BeatGrid => ({
   beats: beats.map((b) => Number(b.toFixed(5))).sort((a, b) => a - b),
 });
 
-/** Twice as many beats: one more in the middle of each two. */
+/** The fastest tempo a person would mean, beats a minute. */
+const FASTEST_BPM = 640;
+
+/** Whether twice as many beats are still beats. */
+export const canDouble = (grid: BeatGrid): boolean =>
+  grid.beats.length * 2 <= MOST_BEATS && meanBpm(grid) * 2 <= FASTEST_BPM;
+
+/** Twice as many beats: one more in the middle of each two. The same grid where they would be too many. */
 export function doubled(grid: BeatGrid): BeatGrid {
+  if (!canDouble(grid)) return grid;
   const { beats } = grid;
   const all = beats.flatMap((b, i) => (i + 1 < beats.length ? [b, (b + beats[i + 1]!) / 2] : [b]));
   return { ...withBeats(grid, all), firstBar: (grid.firstBar * 2) % grid.beatsPerBar };
@@ -114,7 +125,7 @@ export function barAt(grid: BeatGrid, place: number): BeatGrid {
 export function evenGrid(bpm: number, through: number, lengthS: number, grid: BeatGrid): BeatGrid {
   const step = 60 / bpm;
   const first = through - Math.floor(through / step) * step;
-  const count = Math.max(0, Math.floor((lengthS - first) / step) + 1);
+  const count = Math.min(MOST_BEATS, Math.max(0, Math.floor((lengthS - first) / step) + 1));
   const beats = Array.from({ length: count }, (_, i) => first + i * step);
   const barBeat = Math.round((through - first) / step);
   return { ...withBeats(grid, beats), firstBar: barBeat % grid.beatsPerBar };

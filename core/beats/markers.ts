@@ -32,12 +32,14 @@ export function readMarkers(
     };
   const bar = rows.findIndex((r) => r.beat === 1);
   const next = rows.findIndex((r, i) => i > bar && r.beat === 1);
+  const beatsPerBar = bar >= 0 && next > bar && next - bar <= 16 ? next - bar : before.beatsPerBar;
   return {
     ok: true,
     grid: {
       beats: rows.map((r) => r.at),
-      firstBar: Math.max(0, bar),
-      beatsPerBar: bar >= 0 && next > bar && next - bar <= 16 ? next - bar : before.beatsPerBar,
+      // Bars go on before the first one that is marked.
+      firstBar: Math.max(0, bar) % beatsPerBar,
+      beatsPerBar,
     },
   };
 }

@@ -4,7 +4,8 @@ import * as actions from './actions';
 import { compilePiece, compileProject } from './compile';
 import { formatFor, newPiece, newProject } from './new-project';
 import { duplicatePiece, shiftPiece, splitPiece, stretchSegment } from './piece-actions';
-import { ProjectSchema, readProject } from './schema';
+import { readProject } from './read-project';
+import { ProjectSchema } from './schema';
 
 const table: FrameTable = { kind: 'constant', rate: rational(30), count: 300 };
 const clip = { id: 'c', mediaId: 'm', name: 'drummer.mp4', marks: [], readAt: null, framing: 'fit' as const };
@@ -148,17 +149,24 @@ describe('compiling', () => {
 describe('project files', () => {
   it('read back as they were written', () => {
     const p = actions.addStep(start(), 'a', { id: 's', move: 'boomerang' });
-    expect(readProject(JSON.parse(JSON.stringify(p)))).toEqual({ ok: true, project: p });
+    expect(readProject(JSON.parse(JSON.stringify(p)))).toEqual({ ok: true, project: p, lost: undefined });
   });
 
   it.each([
     [{}, 'not a Skip Back project'],
     [{ ...newProject('p', 'x', 0), version: 9 }, 'newer version'],
-    [{ ...newProject('p', 'x', 0), rate: { num: -1, den: 0 } }, 'damaged at "rate'],
-    [{ ...start(), clips: [] }, 'names a clip that is not there'],
+    [{ ...newProject('p', 'x', 0), id: 7 }, 'damaged at "id'],
   ])('that are no good say so', (data, words) => {
     const read = readProject(data);
     expect(!read.ok && read.sentence).toContain(words);
+  });
+
+  it.each([
+    [{ ...newProject('p', 'x', 0), rate: 'fast' }, 'part of "rate"'],
+    [{ ...start(), clips: [] }, 'left out: 1 piece.'],
+  ])('that are damaged in part are read in part, and say so', (data, words) => {
+    const read = readProject(data);
+    expect(read.ok && read.lost).toContain(words);
   });
 
   it('new projects are valid, and take after their first clip', () => {

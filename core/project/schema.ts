@@ -142,27 +142,10 @@ const OlderSoundSchema = z.object({
 });
 
 /** What a project of before is in today's words. */
-function brought(data: unknown): unknown {
+export function inTodaysWords(data: unknown): unknown {
   const older = OlderSoundSchema.safeParse(data);
   if (!older.success || typeof data !== 'object') return data;
   const { made, madeDb } = older.data.clipSound;
   const setting = { on: made, gainDb: madeDb };
   return { ...data, made: { ...DEFAULT_MADE, whoosh: setting, scratch: setting } };
-}
-
-/** A project read from outside, or the sentence that says why not. */
-export function readProject(data: unknown): { ok: true; project: Project } | { ok: false; sentence: string } {
-  const head = z.object({ format: z.string(), version: z.number() }).safeParse(data);
-  if (!head.success || head.data.format !== 'skip-back-project')
-    return { ok: false, sentence: 'This is not a Skip Back project.' };
-  if (head.data.version > PROJECT_VERSION)
-    return {
-      ok: false,
-      sentence: `This project was saved by a newer version (${head.data.version}); this one reads up to ${PROJECT_VERSION}.`,
-    };
-  const parsed = ProjectSchema.safeParse(brought(data));
-  if (parsed.success) return { ok: true, project: parsed.data };
-  const issue = parsed.error.issues[0];
-  const place = issue?.path.join(' › ') ?? '';
-  return { ok: false, sentence: `The project is damaged at "${place}": ${issue?.message ?? 'unreadable'}.` };
 }

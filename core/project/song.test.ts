@@ -5,7 +5,8 @@ import { rational } from '../time/rational';
 import { addStep, setFormat, setStepValue } from './actions';
 import { listens, projectMusic } from './compile';
 import { newProject } from './new-project';
-import { type Piece, type Project, type Song, readProject } from './schema';
+import { readProject } from './read-project';
+import type { Piece, Project, Song } from './schema';
 import {
   removeSong,
   setClipSound,

@@ -2,6 +2,7 @@ import { findLoops } from '@skipback/core/checks/likeness';
 import { inspectClip } from './inspect';
 import { seamBetween, signaturesOf, smallOf, stillOf } from './look-closer';
 import type { ImportReply, ImportRequest } from './messages';
+import { sentenceOf } from '../worker-client';
 import { drawThumbnails } from './thumbnails';
 
 const reply = (message: ImportReply) =>
@@ -33,7 +34,7 @@ self.addEventListener('message', ({ data }: MessageEvent<ImportRequest>) => {
       return {
         id: data.id,
         kind: 'failed',
-        sentence: error instanceof Error ? error.message : String(error),
+        sentence: sentenceOf(error, 'This clip cannot be read just now.'),
       };
     })
     .then(reply);

@@ -4,6 +4,7 @@ import { OpenClips } from '../frames/open-clips';
 import type { DecodeCounters } from '../reader/run-decoder';
 import type { PreviewReply, PreviewStats } from './messages';
 import { playOrder, stillOrder } from './play-order';
+import { sentenceOf } from '../worker-client';
 import { type Screen } from './screen';
 
 /** Pictures made ready ahead of the clock. */
@@ -233,7 +234,14 @@ export class Player {
 
   private report(work: Promise<void>): Promise<void> {
     return work.catch((error: unknown) => {
-      this.tell({ kind: 'trouble', sentence: error instanceof Error ? error.message : String(error) });
+      this.tell({
+        kind: 'trouble',
+        sentence: sentenceOf(error, 'A clip cannot be read: the picture stopped.'),
+      });
+      if (!this.playing) return;
+      this.playing = false;
+      this.abort.abort();
+      this.tell({ kind: 'ended' });
     });
   }
 }

@@ -1,5 +1,6 @@
 import type { PreviewReply, PreviewRequest } from './messages';
 import { Player } from './player';
+import { sentenceOf } from '../worker-client';
 import { Screen } from './screen';
 
 const tell = (reply: PreviewReply) => self.postMessage(reply);
@@ -34,5 +35,8 @@ self.addEventListener('message', ({ data }: MessageEvent<PreviewRequest>) => {
   const turn = shows ? ++newest : newest;
   queue = queue
     .then(() => carryOut(data, turn))
-    .catch((error: unknown) => tell({ kind: 'trouble', sentence: String(error) }));
+    .catch((error: unknown) => {
+      tell({ kind: 'trouble', sentence: sentenceOf(error, 'The picture stopped; play again.') });
+      tell({ kind: 'ended' });
+    });
 });

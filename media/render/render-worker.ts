@@ -1,5 +1,6 @@
 import type { RenderJob, RenderReply, RenderRequest } from './messages';
 import { proveFile } from './prove';
+import { sentenceOf as sentenceFrom } from '../worker-client';
 import { Cancelled, renderFile } from './render';
 
 const reply = (message: RenderReply) => self.postMessage(message);
@@ -30,7 +31,10 @@ async function run(job: RenderJob): Promise<void> {
 function sentenceOf(error: unknown): string {
   if (error instanceof DOMException && error.name === 'QuotaExceededError')
     return 'There is no room left for the file. Free some space, or choose a smaller size, and render again.';
-  return `The render stopped: ${error instanceof Error ? error.message : String(error)}`;
+  return sentenceFrom(
+    error,
+    'The render stopped: a clip could not be read, or the encoder gave up. Try another format or a smaller size.',
+  );
 }
 
 self.addEventListener('message', ({ data }: MessageEvent<RenderRequest>) => {

@@ -1,5 +1,6 @@
 import type { Stereo } from '@skipback/core/sound/stereo';
 import { AudioSample, AudioSampleSource, type Output, QUALITY_HIGH } from 'mediabunny';
+import { Said } from '../worker-client';
 import { type FileKind, soundCodecOf } from './encoders';
 
 /** Samples handed to the encoder at once. */
@@ -18,7 +19,7 @@ export class SoundTrack {
   /** Adds a sound track to an output that has not started. Throws a sentence when the browser cannot encode one. */
   static async on(output: Output, sound: Stereo, kind: FileKind, loops: number): Promise<SoundTrack> {
     const codec = await soundCodecOf(kind);
-    if (!codec) throw new Error(`this browser cannot encode sound for ${kind.label}; render without it`);
+    if (!codec) throw new Said(`This browser cannot encode sound for ${kind.label}. Render without it.`);
     const source = new AudioSampleSource({ codec, quality: QUALITY_HIGH });
     output.addAudioTrack(source);
     return new SoundTrack(source, sound, sound.left.length * loops);

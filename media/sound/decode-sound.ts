@@ -1,9 +1,10 @@
 import { atRate } from '@skipback/core/sound/resample';
 import { MIX_RATE_HZ, type Stereo } from '@skipback/core/sound/stereo';
+import { Said } from '../worker-client';
 import { ALL_FORMATS, AudioSampleSink, BlobSource, Input } from 'mediabunny';
 
 /** A file whose sound cannot be had, with a sentence for people. */
-export class NoSound extends Error {}
+export class NoSound extends Said {}
 
 /**
  * The sound of a file (of a video too) as stereo at the mix rate, from the instant 0 of the file. Throws

@@ -67,5 +67,6 @@ export type SoundReply =
   | { readonly id: number; readonly kind: 'progress'; readonly share: number }
   | { readonly id: number; readonly kind: 'loaded'; readonly facts: SoundFacts }
   | { readonly id: number; readonly kind: 'analysed'; readonly analysis: Analysis }
-  | { readonly id: number; readonly kind: 'mixed' | 'copied'; readonly sound: Stereo }
+  | { readonly id: number; readonly kind: 'mixed'; readonly sound: Stereo }
+  | { readonly id: number; readonly kind: 'copied'; readonly sound: Stereo }
   | { readonly id: number; readonly kind: 'failed'; readonly sentence: string };

@@ -7,6 +7,7 @@ import { MIX_RATE_HZ, type Stereo, monoOf, peaksOf } from '@skipback/core/sound/
 import { decodeSound } from './decode-sound';
 import { KeptSounds } from './kept-sounds';
 import { type MixRequest, PEAK_SAMPLES, type SoundReply, type SoundRequest } from './messages';
+import { Said, sentenceOf } from '../worker-client';
 import { openPitchKeeper } from './pitch-keeper';
 
 /** Sounds decoded so far; they stay here, mixes and analyses are made where they are. */
@@ -25,7 +26,7 @@ const reply = (message: SoundReply) =>
 
 const known = (soundId: string): Stereo => {
   const sound = sounds.get(soundId);
-  if (!sound) throw new Error('The sound is not loaded.');
+  if (!sound) throw new Said('a sound is not there any more. Reload the page.');
   return sound;
 };
 
@@ -85,7 +86,7 @@ self.addEventListener('message', ({ data }: MessageEvent<SoundRequest>) => {
     .catch((error: unknown): SoundReply => ({
       id: data.id,
       kind: 'failed',
-      sentence: error instanceof Error ? error.message : String(error),
+      sentence: sentenceOf(error, 'the sound worker gave it up. Reload the page and try again.'),
     }))
     .then(reply);
 });

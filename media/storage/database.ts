@@ -9,6 +9,8 @@ export interface ProjectRecord {
   readonly name: string;
   /** Milliseconds since 1970. */
   readonly savedAt: number;
+  /** Counts the writes; a write of an older one is refused. Missing in records of before. */
+  readonly revision?: number;
   readonly document: Project;
   /** Picture for the shelf. */
   readonly poster: Blob | null;

@@ -14,6 +14,8 @@ import { ProjectRoute, useOpenProject } from './project-route';
 import { RenderPage } from './render/render-page';
 import { ShelfPage } from './shelf/shelf-page';
 import { queryClient } from './state/library';
+import { beginPage } from './state/tab-locks';
+import { tidyStorage } from './state/tidy';
 import { theme } from './theme';
 
 function BenchView() {
@@ -29,6 +31,8 @@ function BeatsView() {
 function RenderView() {
   return <RenderPage project={useOpenProject()} />;
 }
+
+void beginPage(tidyStorage);
 
 createRoot(document.getElementById('root')!).render(
   <ThemeProvider theme={theme}>

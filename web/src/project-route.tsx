@@ -1,55 +1,177 @@
 import { Box, Button } from '@mui/material';
-import { readProject } from '@skipback/core/project/schema';
-import { database } from '@skipback/media/storage/database';
-import { useQuery } from '@tanstack/react-query';
-import { useEffect } from 'react';
-import { Link, Outlet, useOutletContext, useParams } from 'react-router';
+import { readProject } from '@skipback/core/project/read-project';
 import type { Project } from '@skipback/core/project/schema';
+import { database } from '@skipback/media/storage/database';
+import { notedUnsaved } from '@skipback/media/storage/journal';
+import { Said } from '@skipback/media/worker-client';
+import { revisionOf } from '@skipback/media/storage/project-records';
+import { useQuery } from '@tanstack/react-query';
+import { useSnackbar } from 'notistack';
+import { type ReactNode, useEffect, useState } from 'react';
+import { Link, Outlet, useOutletContext, useParams } from 'react-router';
+import { CAUTION } from './notices';
 import { resetCompare } from './state/compare';
+import { download, fileName } from './state/download';
 import { importFiles } from './state/import-files';
 import { closeProject, openProject, useProjectStore } from './state/project-store';
-import { shelfFacts, startAutosave } from './state/saving';
+import { flushSaving, shelfFacts, startAutosave, useSaving } from './state/saving';
+import { type Hold, holdProject, takeOverProject } from './state/tab-locks';
 import { waitingFiles } from './state/waiting-files';
 
-async function load(id: string): Promise<Project> {
-  const record = await database.projects.get(id);
-  if (!record) throw new Error('This project is not on this browser’s shelf.');
-  const read = readProject(record.document);
-  if (!read.ok) throw new Error(read.sentence);
-  return read.project;
+interface Opened {
+  readonly project: Project;
+  readonly lost: string | undefined;
+  readonly revision: number;
+  readonly poster: Blob | null;
+  /** Set where the last change was found in the journal: the database gets it at once. */
+  readonly unsaved: boolean;
+}
+
+/** Why a project did not open, in a sentence, and the document itself where there is one. */
+class NotOpened extends Said {
+  constructor(
+    sentence: string,
+    readonly document?: unknown,
+  ) {
+    super(sentence);
+  }
+}
+
+async function load(id: string): Promise<Opened> {
+  const record = await database.projects.get(id).catch(() => undefined);
+  const noted = notedUnsaved(localStorage, id);
+  if (!record && !noted) throw new NotOpened('This project is not on this browser’s shelf.');
+  const revision = record ? revisionOf(record) : 0;
+  const unsaved = noted !== undefined && noted.revision > revision;
+  const candidates = [...(unsaved ? [noted.document] : []), ...(record ? [record.document] : [])];
+  const reads = candidates.map((document) => readProject(document));
+  const read = reads.find((r) => r.ok);
+  if (!read) {
+    const [first] = reads;
+    throw new NotOpened(first && !first.ok ? first.sentence : 'This project cannot be read.', candidates[0]);
+  }
+  return {
+    ...read,
+    revision: Math.max(revision, unsaved ? noted.revision : 0),
+    poster: record?.poster ?? null,
+    unsaved: unsaved || read.lost !== undefined,
+  };
+}
+
+/** Whether this tab has the project to work on. */
+type Standing = 'asking' | 'held' | 'elsewhere' | 'taken';
+
+/** Holds the project of the address while it is open. Gives how it stands, and how to take it over. */
+function useHold(id: string): { standing: Standing; turn: number; takeOver: () => void } {
+  const [standing, setStanding] = useState<Standing>('asking');
+  /** How often it was taken over by this tab. */
+  const [turn, setTurn] = useState(0);
+  useEffect(() => {
+    let left = false;
+    let held: Hold | undefined;
+    setStanding('asking');
+    const how = {
+      onWanted: flushSaving,
+      onLost: () => !left && setStanding('taken'),
+    };
+    const asking = turn > 0 ? takeOverProject(id, how) : holdProject(id, how);
+    asking
+      .then((got) => {
+        if (left) return got?.release();
+        held = got;
+        setStanding(got ? 'held' : 'elsewhere');
+      })
+      .catch(() => undefined);
+    return () => {
+      left = true;
+      held?.release();
+    };
+  }, [id, turn]);
+  return { standing, turn, takeOver: () => setTurn((n) => n + 1) };
 }
 
 /** Loads the project of the address, keeps it saved while it is open, and gives it to the view. */
 export function ProjectRoute() {
   const { id = '' } = useParams();
-  const { data, error } = useQuery({ queryKey: ['project', id], queryFn: () => load(id), gcTime: 0 });
+  const { standing, turn, takeOver } = useHold(id);
+  const { data, error } = useQuery({
+    queryKey: ['project', id, turn],
+    queryFn: () => load(id),
+    enabled: standing === 'held',
+    gcTime: 0,
+    staleTime: 0,
+  });
+  const { enqueueSnackbar } = useSnackbar();
   const project = useProjectStore((s) => s.project);
+  const overtaken = useSaving((s) => s.state === 'overtaken');
 
   useEffect(() => {
-    if (!data) return;
-    shelfFacts.poster = null;
-    openProject(data);
+    if (!data || standing !== 'held') return;
+    shelfFacts.poster = data.poster;
+    openProject(data.project);
     resetCompare();
-    const stop = startAutosave();
+    const stop = startAutosave(data.revision, data.unsaved);
+    if (data.lost) enqueueSnackbar(data.lost, { ...CAUTION, autoHideDuration: 12_000 });
     const files = waitingFiles.splice(0);
     if (files.length > 0) void importFiles(files);
     return () => {
       stop();
       closeProject();
     };
-  }, [data]);
+  }, [data, standing, enqueueSnackbar]);
 
-  if (error)
+  if (standing === 'elsewhere' || standing === 'taken' || overtaken)
     return (
-      <Box sx={{ p: 6 }} role="alert">
-        <Box sx={{ mb: 2 }}>{error.message}</Box>
-        <Button variant="contained" component={Link} to="/">
+      <Told
+        sentence={
+          standing === 'elsewhere'
+            ? 'This project is open in another tab. Only one tab can work on it at a time.'
+            : 'This project is now worked on in another tab. Everything done here is saved.'
+        }
+      >
+        <Button variant="contained" onClick={takeOver}>
+          Work on it here
+        </Button>
+      </Told>
+    );
+  if (error) {
+    const { sentence, document } =
+      error instanceof NotOpened ? error : new NotOpened('This project cannot be opened.');
+    return (
+      <Told sentence={sentence}>
+        {document !== undefined && (
+          <Button
+            variant="contained"
+            onClick={() =>
+              download(
+                new Blob([JSON.stringify(document, null, 2)], { type: 'application/json' }),
+                `${fileName(id)}.json`,
+              )
+            }
+          >
+            Save it as a file
+          </Button>
+        )}
+      </Told>
+    );
+  }
+  if (standing !== 'held' || !project || project.id !== id) return null;
+  return <Outlet context={project} />;
+}
+
+/** Something that keeps a project from being shown, and the ways out. */
+function Told({ sentence, children }: { readonly sentence: string; readonly children: ReactNode }) {
+  return (
+    <Box sx={{ p: 6 }} role="alert">
+      <Box sx={{ mb: 2, fontSize: 16 }}>{sentence}</Box>
+      <Box sx={{ display: 'flex', gap: 1.5 }}>
+        {children}
+        <Button color="inherit" variant="outlined" component={Link} to="/">
           To the shelf
         </Button>
       </Box>
-    );
-  if (!project || project.id !== id) return null;
-  return <Outlet context={project} />;
+    </Box>
+  );
 }
 
 /** The open project, for a view inside the route. */

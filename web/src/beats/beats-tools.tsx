@@ -2,6 +2,7 @@ import { Box, Button } from '@mui/material';
 import {
   type BeatGrid,
   barAt,
+  canDouble,
   doubled,
   evenGrid,
   halved,
@@ -149,7 +150,9 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
         </Line>
         <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mt: 0.5 }}>
           <Small onPress={() => set('half the tempo', halved(grid))}>Half</Small>
-          <Small onPress={() => set('double the tempo', doubled(grid))}>Double</Small>
+          <Small disabled={!canDouble(grid)} onPress={() => set('double the tempo', doubled(grid))}>
+            Double
+          </Small>
           <Small
             onPress={() => {
               const place = chosen ?? nearestBeat(grid, playing.now())?.place;

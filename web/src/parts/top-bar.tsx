@@ -26,7 +26,12 @@ export function Sign() {
   );
 }
 
-const WORDS = { saved: 'Saved', saving: 'Saving', refused: 'Not saved: storage is full' } as const;
+const WORDS = {
+  saved: 'Saved',
+  saving: 'Saving',
+  refused: 'Not saved: storage is full',
+  overtaken: 'Saved in another tab',
+} as const;
 
 /** The bar over a project's views: where we are, whether it is safe, what can be done. */
 export function TopBar({

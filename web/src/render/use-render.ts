@@ -8,7 +8,7 @@ import { useEffect, useRef, useState } from 'react';
 import { resultArrays } from '../state/compiled';
 import { download, fileName } from '../state/download';
 import type { ClipState } from '../state/library';
-import { mixOf } from '../state/mixing';
+import { mixOf, mixSentence } from '../state/mixing';
 
 export type RenderState =
   | { readonly kind: 'idle' }
@@ -39,31 +39,42 @@ export function useRender(project: Project, compiled: CompiledProject, states: r
     const kind = fileKind(settings.format);
     const name = `${fileName(project.name)}.${kind.extension}`;
     const picker = (window as unknown as { showSaveFilePicker?: SavePicker }).showSaveFilePicker;
-    let target: FileSystemFileHandle;
+    // Where no place can be chosen, for whatever reason, the file is made here and handed to the downloads.
+    let chosen: FileSystemFileHandle | undefined;
     try {
-      target = picker
-        ? await picker({
-            suggestedName: name,
-            types: [{ description: kind.label, accept: { [kind.mime]: [`.${kind.extension}`] } }],
-          })
-        : await renderScratch(name);
+      chosen = await picker?.({
+        suggestedName: name,
+        types: [{ description: kind.label, accept: { [kind.mime]: [`.${kind.extension}`] } }],
+      });
     } catch (problem) {
       if (problem instanceof DOMException && problem.name === 'AbortError') return;
-      target = await renderScratch(name);
     }
+    const target = chosen ?? (await renderScratch(name));
     const total = compiled.totalFrames * settings.loops;
     setState({ kind: 'running', done: 0, total, framesPerS: 0, name: target.name });
+    let cancelled = false;
+    const end = (state: RenderState) => {
+      running.current = undefined;
+      void removeTarget(target);
+      setState(state);
+    };
+    running.current = {
+      cancel() {
+        cancelled = true;
+        end({ kind: 'cancelled' });
+      },
+    };
     let sound: RenderJob['sound'];
     try {
       sound = withSound ? await mixOf(project, compiled, states) : undefined;
     } catch (problem) {
-      void removeTarget(target);
-      const why = problem instanceof Error ? problem.message : String(problem);
-      return setState({
+      if (cancelled) return;
+      return end({
         kind: 'failed',
-        sentence: `The sound could not be made: ${why}. Render without sound, or let the pitch follow the speed.`,
+        sentence: `${mixSentence(problem)} Render without sound, or let the pitch follow the speed.`,
       });
     }
+    if (cancelled) return;
     const arrays = resultArrays(
       compiled,
       clips.map((c) => c.clip.id),
@@ -80,12 +91,9 @@ export function useRender(project: Project, compiled: CompiledProject, states: r
     };
     running.current = startRender(job, (reply) => {
       if (reply.kind === 'progress') return setState({ ...reply, kind: 'running', name: target.name });
+      if (reply.kind !== 'done') return end(reply);
       running.current = undefined;
-      if (reply.kind !== 'done') {
-        void removeTarget(target);
-        return setState(reply);
-      }
-      const isDownload = target.name === name && !picker;
+      const isDownload = chosen === undefined;
       const hand = async () => download(await target.getFile(), name);
       if (isDownload) void hand();
       setState({ ...reply, name: target.name, download: isDownload ? () => void hand() : undefined });

@@ -2,15 +2,17 @@ import { Box, Button } from '@mui/material';
 import { renameProject } from '@skipback/core/project/actions';
 import { newProject } from '@skipback/core/project/new-project';
 import { type ProjectRecord, database } from '@skipback/media/storage/database';
+import { changeProject } from '@skipback/media/storage/project-records';
+import { sentenceOf } from '@skipback/media/worker-client';
 import { useQuery } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
-import { TROUBLE } from '../notices';
-import { useEffect, useState } from 'react';
+import { CAUTION, TROUBLE } from '../notices';
+import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useNavigate } from 'react-router';
 import { Sign } from '../parts/top-bar';
-import { tidyStorage } from '../state/tidy';
 import { openDemo } from '../state/demo';
+import { whileNobodyHas } from '../state/tab-locks';
 import { freshId } from '../state/ids';
 import { queryClient } from '../state/library';
 import { PROJECT_FILE_EXTENSION, readProjectFile, shelve } from '../state/project-file';
@@ -31,14 +33,16 @@ export function ShelfPage() {
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   const navigate = useNavigate();
   const [busy, setBusy] = useState<string | null>(null);
-  useEffect(() => void tidyStorage(), []);
 
   const attempt = async (words: string, work: () => Promise<string>) => {
     setBusy(words);
     try {
       await navigate(`/project/${await work()}`);
     } catch (problem) {
-      enqueueSnackbar(problem instanceof Error ? problem.message : String(problem), TROUBLE);
+      enqueueSnackbar(
+        sentenceOf(problem, 'That did not work: the browser gave it up. Try again, or reload the page.'),
+        TROUBLE,
+      );
     } finally {
       setBusy(null);
     }
@@ -46,7 +50,12 @@ export function ShelfPage() {
   const create = (name: string) => shelve(newProject(freshId(), name, Date.now()));
   const onDrop = (files: File[]) => {
     const project = files.find((f) => f.name.endsWith(PROJECT_FILE_EXTENSION) || f.name.endsWith('.zip'));
-    if (project) return void attempt('Reading the project', () => readProjectFile(project));
+    if (project)
+      return void attempt('Reading the project', async () => {
+        const { id, lost } = await readProjectFile(project);
+        if (lost) enqueueSnackbar(lost, { ...CAUTION, autoHideDuration: 12_000 });
+        return id;
+      });
     if (files.length === 0) return;
     void attempt('Starting', async () => {
       waitingFiles.push(...files);
@@ -59,9 +68,12 @@ export function ShelfPage() {
     onDrop,
   });
 
+  const inAnotherTab = (name: string, what: string) =>
+    enqueueSnackbar(`${name} is open in another tab: ${what} it there, or close it first.`, CAUTION);
   const remove = async (record: ProjectRecord) => {
-    await database.projects.delete(record.id);
+    const free = await whileNobodyHas(record.id, () => database.projects.delete(record.id));
     await refresh();
+    if (!free) return inAnotherTab(record.name, 'leave');
     const key = enqueueSnackbar(`${record.name} is deleted`, {
       autoHideDuration: 12000,
       action: (
@@ -78,21 +90,19 @@ export function ShelfPage() {
     });
   };
   const duplicate = async (record: ProjectRecord) => {
-    const id = freshId();
-    const name = `${record.name}, copy`;
-    await database.projects.put({
-      ...record,
-      id,
-      name,
-      savedAt: Date.now(),
-      document: { ...record.document, id, name },
-    });
+    // As it is now: another tab may have changed it since the shelf was drawn.
+    const now = (await database.projects.get(record.id)) ?? record;
+    const document = renameProject({ ...now.document, id: freshId() }, `${now.name.slice(0, 190)}, copy`);
+    await shelve(document, { poster: now.poster, lengthFrames: now.lengthFrames });
     await refresh();
   };
   const rename = async (record: ProjectRecord, name: string) => {
-    const document = renameProject(record.document, name);
-    await database.projects.put({ ...record, name: document.name, document });
+    const free = await whileNobodyHas(
+      record.id,
+      async () => void (await changeProject(record.id, (p) => renameProject(p, name))),
+    );
     await refresh();
+    if (!free) inAnotherTab(record.name, 'rename');
   };
 
   return (

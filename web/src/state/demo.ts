@@ -1,5 +1,7 @@
-import { readProject, type Project } from '@skipback/core/project/schema';
+import { readProject } from '@skipback/core/project/read-project';
+import type { Project } from '@skipback/core/project/schema';
 import { z } from 'zod';
+import { Said } from '@skipback/media/worker-client';
 import { freshId } from './ids';
 import { storeMedia } from './import-files';
 import { shelve } from './project-file';
@@ -7,13 +9,13 @@ import { storeSong } from './song';
 
 async function fetchJson(path: string): Promise<unknown> {
   const response = await fetch(path);
-  if (!response.ok) throw new Error('The demo is not there: was the program started with "npm run demo"?');
+  if (!response.ok) throw new Said('The demo is not there: was the program started with "npm run demo"?');
   return response.json();
 }
 
 async function fetchProject(name: string): Promise<Project> {
   const read = readProject(await fetchJson(`/demo/projects/${name}`));
-  if (!read.ok) throw new Error(read.sentence);
+  if (!read.ok) throw new Said(read.sentence);
   return read.project;
 }
 
@@ -32,7 +34,7 @@ export async function openDemo(told: (sentence: string) => void): Promise<string
     told(`Fetching clip ${ids.size + 1} of ${files.size}`);
     const blob = await (await fetch(`/demo/media/${mediaId}`)).blob();
     const { record, notice } = await storeMedia(new File([blob], name, { type: blob.type }));
-    if (!record) throw new Error(notice.text);
+    if (!record) throw new Said(notice.text);
     ids.set(mediaId, record.id);
   }
   const songs = new Map(projects.flatMap((p) => (p.song ? [[p.song.mediaId, p.song.name] as const] : [])));

@@ -13,6 +13,7 @@ import { importCutList, isCutList } from './import-cut-list';
 import { queryClient } from './library';
 import { importSong, isSong } from './song';
 import { act, useProjectStore } from './project-store';
+import { pageReady } from './tab-locks';
 
 /** A file on its way in, or one that could not come in, with its sentence. */
 export interface IncomingFile {
@@ -34,6 +35,7 @@ export const clearIncoming = (): void => useIncoming.setState({ files: [] });
 export async function storeMedia(
   file: File,
 ): Promise<{ record: MediaRecord; notice?: Notice } | { record: undefined; notice: Notice }> {
+  await pageReady();
   const inspection = await importClient.inspect(file, file.name).catch(() => ({
     ok: false as const,
     notice: failure('reader', `${file.name} could not be read.`, 'Try it again.'),
@@ -51,6 +53,7 @@ export async function storeMedia(
     thumbnails: null,
   };
   const { kept } = await keepMediaFile(record.id, file);
+  void askToPersist();
   await database.media.put(record).catch(() => undefined);
   queryClient.setQueryData(['media', record.id], { record, file: (await mediaFile(record.id)) ?? file });
   if (kept) return { record };
@@ -60,6 +63,12 @@ export async function storeMedia(
     'It works until this page closes. Save the project as a file to keep it.',
   );
   return { record, notice };
+}
+
+/** Asks the browser once not to clear this page's storage by itself when the disk runs low. */
+async function askToPersist(): Promise<void> {
+  if (!navigator.storage?.persist || (await navigator.storage.persisted().catch(() => true))) return;
+  await navigator.storage.persist().catch(() => false);
 }
 
 /** Brings files into the open project: the first makes its format, and its first piece where there is none. */
@@ -108,8 +117,21 @@ export async function relink(clip: Clip, file: File): Promise<Notice | undefined
     : notice;
 }
 
+/** A file's name as a clip's: as much of it as a name may have, its ending kept. */
+function clipName(name: string): string {
+  const ending = /\.[^.]{1,8}$/.exec(name)?.[0] ?? '';
+  return name.length <= 200 ? name : `${name.slice(0, 199 - ending.length)}…${ending}`;
+}
+
 function addToProject(mediaId: string, name: string, facts: ClipFacts): void {
-  const clip = { id: freshId(), mediaId, name, marks: [], readAt: null, framing: 'fit' as const };
+  const clip = {
+    id: freshId(),
+    mediaId,
+    name: clipName(name),
+    marks: [],
+    readAt: null,
+    framing: 'fit' as const,
+  };
   act(`import ${name}`, (project) => {
     if (project.clips.some((c) => c.mediaId === mediaId)) return project;
     const first = project.clips.length === 0;

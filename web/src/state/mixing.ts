@@ -6,6 +6,7 @@ import { toNumber } from '@skipback/core/time/rational';
 import type { Stereo } from '@skipback/core/sound/stereo';
 import type { MixRequest } from '@skipback/media/sound/messages';
 import { soundClient } from '@skipback/media/sound/sound-client';
+import { sentenceOf } from '@skipback/media/worker-client';
 import { create } from 'zustand';
 import type { ClipState } from './library';
 import { loadSound } from './song';
@@ -35,6 +36,10 @@ async function clipSounds(compiled: CompiledProject, clips: readonly ClipState[]
     }
   }
 }
+
+/** What to say of a mix that failed. */
+export const mixSentence = (problem: unknown): string =>
+  `The sound could not be made: ${sentenceOf(problem, 'a sound could not be read.')}`;
 
 /** The sound of the whole result: the song, the clips' own sound along their paths, the made sounds. */
 export async function mixOf(

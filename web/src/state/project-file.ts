@@ -1,20 +1,13 @@
-import { readProject, type Project } from '@skipback/core/project/schema';
-import { database } from '@skipback/media/storage/database';
+import { readProject } from '@skipback/core/project/read-project';
+import type { Project } from '@skipback/core/project/schema';
+import { putProject } from '@skipback/media/storage/project-records';
+import { MOST_DOCUMENT, cutOff, entriesOf, unfold } from '@skipback/media/storage/project-zip';
 import { mediaFile } from '@skipback/media/storage/media-files';
-import {
-  BlobReader,
-  BlobWriter,
-  TextReader,
-  TextWriter,
-  ZipReader,
-  ZipWriter,
-  configure,
-} from '@zip.js/zip.js';
+import { BlobReader, BlobWriter, TextReader, ZipWriter } from '@zip.js/zip.js';
+import { Said } from '@skipback/media/worker-client';
 import { freshId } from './ids';
 import { storeMedia } from './import-files';
 import { storeSong } from './song';
-
-configure({ useWebWorkers: false });
 
 export const PROJECT_FILE_EXTENSION = '.skipback.zip';
 
@@ -36,28 +29,23 @@ export async function writeProjectFile(project: Project): Promise<{ file: Blob; 
   return { file: await zip.close(), missing };
 }
 
-/** Reads a project file into the shelf under a fresh id. Throws an Error whose message is a sentence. */
-export async function readProjectFile(file: Blob): Promise<string> {
-  let entries;
-  const zip = new ZipReader(new BlobReader(file));
-  try {
-    entries = await zip.getEntries();
-  } catch {
-    throw new Error('This is not a project file, or it was cut off. Save it again from where it came from.');
-  }
+/** Reads a project file into the shelf under a fresh id; says what of it could not be read. Throws `Said`. */
+export async function readProjectFile(file: Blob): Promise<{ id: string; lost: string | undefined }> {
+  const entries = await entriesOf(file);
   const document = entries.find((e) => e.filename === 'project.json');
-  if (!document || document.directory) throw new Error('There is no project in this file.');
-  const read = readProject(parse(await document.getData(new TextWriter())));
-  if (!read.ok) throw new Error(read.sentence);
+  if (!document) throw new Said('There is no project in this file.');
+  if (document.uncompressedSize > MOST_DOCUMENT) throw new Said(cutOff);
+  const read = readProject(parse(await (await unfold(document, MOST_DOCUMENT)).text()));
+  if (!read.ok) throw new Said(read.sentence);
   const ids = new Map<string, string>();
   for (const entry of entries) {
     const [, folder, mediaId, name] = /^(media|song)\/([^/]+)\/(.+)$/.exec(entry.filename) ?? [];
-    if (!mediaId || !name || entry.directory) continue;
-    const file = new File([await entry.getData(new BlobWriter())], name);
-    const kept = folder === 'song' ? (await storeSong(file)).id : (await storeMedia(file)).record?.id;
+    if (!mediaId || !name) continue;
+    const media = new File([await unfold(entry)], name);
+    const kept = folder === 'song' ? (await storeSong(media)).id : (await storeMedia(media)).record?.id;
     if (kept) ids.set(mediaId, kept);
   }
-  return shelve({
+  const id = await shelve({
     ...read.project,
     id: freshId(),
     clips: read.project.clips.map((c) => ({ ...c, mediaId: ids.get(c.mediaId) ?? c.mediaId })),
@@ -66,6 +54,7 @@ export async function readProjectFile(file: Blob): Promise<string> {
       mediaId: ids.get(read.project.song.mediaId) ?? read.project.song.mediaId,
     },
   });
+  return { id, lost: read.lost };
 }
 
 /** Puts a project on the shelf; gives its id. */
@@ -73,13 +62,7 @@ export async function shelve(
   project: Project,
   shown: { readonly poster: Blob | null; readonly lengthFrames: number } = { poster: null, lengthFrames: 0 },
 ): Promise<string> {
-  await database.projects.put({
-    id: project.id,
-    name: project.name,
-    savedAt: Date.now(),
-    document: project,
-    ...shown,
-  });
+  await putProject(project, shown);
   return project.id;
 }
 

@@ -1,3 +1,4 @@
+import { keepable } from '@skipback/core/project/keepable';
 import type { Project } from '@skipback/core/project/schema';
 import { temporal } from 'zundo';
 import { create } from 'zustand';
@@ -36,11 +37,11 @@ export function closeProject(): void {
 
 let gesture: 'none' | 'begun' | 'recorded' = 'none';
 
-/** Changes the project by one named action. Inside a gesture, all changes are one step of history. */
+/** Changes the project by one named action, within what can be kept. Inside a gesture, all changes are one step of history. */
 export function act(change: string, action: (project: Project) => Project): void {
   const { project } = useProjectStore.getState();
   if (!project) return;
-  const next = action(project);
+  const next = keepable(action(project), project);
   if (next === project) return;
   useProjectStore.setState({ project: next, change });
   if (gesture === 'begun') {

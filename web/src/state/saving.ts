@@ -1,64 +1,72 @@
 import type { Project } from '@skipback/core/project/schema';
-import { database } from '@skipback/media/storage/database';
+import { forgetUnsaved, noteUnsaved } from '@skipback/media/storage/journal';
+import { putProject, writeProject } from '@skipback/media/storage/project-records';
 import { create } from 'zustand';
 import { useProjectStore } from './project-store';
+import { type SaveState, Saver, type SaverPorts } from './saver';
 
 /** Whether the open project is safe. */
-interface Saving {
-  readonly state: 'saved' | 'saving' | 'refused';
-}
+export const useSaving = create<{ readonly state: SaveState }>(() => ({ state: 'saved' }));
 
-export const useSaving = create<Saving>(() => ({ state: 'saved' }));
-
-const DELAY_MS = 300;
-
-/** Result length as last worked out, kept with the project for the shelf. */
+/** Result length as last worked out, and the picture for the shelf: kept with the project. */
 export const shelfFacts: { lengthFrames: number; poster: Blob | null } = { lengthFrames: 0, poster: null };
 
-async function save(project: Project): Promise<void> {
-  try {
-    const before = await database.projects.get(project.id);
-    await database.projects.put({
-      id: project.id,
-      name: project.name,
-      savedAt: Date.now(),
-      document: project,
-      poster: shelfFacts.poster ?? before?.poster ?? null,
-      lengthFrames: shelfFacts.lengthFrames,
-    });
-    useSaving.setState({ state: 'saved' });
-  } catch {
-    useSaving.setState({ state: 'refused' });
-  }
+async function write(project: Project, revision: number) {
+  const written = await writeProject(project, revision, { ...shelfFacts });
+  // Taken off the shelf elsewhere while it was worked on here: what is here is not lost for it.
+  if (written === 'gone') await putProject(project, { ...shelfFacts }, revision);
+  return written;
 }
 
-/** Saves the open project shortly after every change, and at once when the page is left. Returns how to stop. */
-export function startAutosave(): () => void {
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  let waiting: Project | undefined;
-  const flush = () => {
-    clearTimeout(timer);
-    timer = undefined;
-    if (waiting) void save(waiting);
-    waiting = undefined;
-  };
-  const stop = useProjectStore.subscribe(({ project }, before) => {
-    if (!project || project === before.project || before.project === null) return;
-    waiting = project;
-    useSaving.setState({ state: 'saving' });
-    clearTimeout(timer);
-    timer = setTimeout(flush, DELAY_MS);
+const ports: SaverPorts = {
+  write,
+  note: (project, revision) => noteUnsaved(localStorage, project, revision),
+  forget: (project, revision) => forgetUnsaved(localStorage, project.id, revision),
+  now: () => performance.now(),
+  after: (ms, work) => {
+    const timer = setTimeout(work, ms);
+    return () => clearTimeout(timer);
+  },
+  tell: (state) => useSaving.setState({ state }),
+};
+
+let open: Saver | undefined;
+
+/**
+ * Saves the open project, read at a revision, after every change and whatever way the page is left; `unsaved`
+ * where the database does not have it as it is. Returns how to stop.
+ */
+export function startAutosave(revision: number, unsaved: boolean): () => void {
+  const saver = (open = new Saver(ports, revision));
+  useSaving.setState({ state: 'saved' });
+  const { project: opened } = useProjectStore.getState();
+  if (unsaved && opened) saver.change(opened);
+  const unsubscribe = useProjectStore.subscribe(({ project }, before) => {
+    if (project && project !== before.project && before.project !== null) saver.change(project);
   });
-  window.addEventListener('pagehide', flush);
+  const leave = () => saver.leave();
+  const hidden = () => document.visibilityState === 'hidden' && saver.leave();
+  window.addEventListener('pagehide', leave);
+  window.addEventListener('beforeunload', leave);
+  document.addEventListener('visibilitychange', hidden);
   return () => {
-    flush();
-    stop();
-    window.removeEventListener('pagehide', flush);
+    saver.leave();
+    unsubscribe();
+    window.removeEventListener('pagehide', leave);
+    window.removeEventListener('beforeunload', leave);
+    document.removeEventListener('visibilitychange', hidden);
+    if (open === saver) open = undefined;
   };
 }
+
+/** Everything that waits to be written is written when this is done. */
+export const flushSaving = (): Promise<void> => open?.flush() ?? Promise.resolve();
 
 /** Saves the open project now, for a change of what only the shelf shows. */
-export async function saveNow(): Promise<void> {
+export function saveNow(): void {
   const { project } = useProjectStore.getState();
-  if (project) await save(project);
+  if (project && open) {
+    open.change(project);
+    void open.flush();
+  }
 }

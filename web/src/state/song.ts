@@ -7,12 +7,14 @@ import { setGrid, setSong } from '@skipback/core/project/song-actions';
 import type { SoundFacts } from '@skipback/media/sound/messages';
 import { soundClient } from '@skipback/media/sound/sound-client';
 import { database } from '@skipback/media/storage/database';
+import { sentenceOf } from '@skipback/media/worker-client';
 import { fingerprintOf, keepMediaFile, mediaFile } from '@skipback/media/storage/media-files';
 import { useQuery } from '@tanstack/react-query';
 import { create } from 'zustand';
 import { freshId } from './ids';
 import { queryClient } from './library';
 import { act, useProjectStore } from './project-store';
+import { pageReady } from './tab-locks';
 
 /** What is being done with a song, and what is to be said of it. */
 interface SongWork {
@@ -31,6 +33,7 @@ export const isSong = (file: File): boolean => file.type.startsWith('audio/') ||
 
 /** Keeps a song's file; one kept before is not kept twice. */
 export async function storeSong(file: File): Promise<{ id: string; kept: boolean }> {
+  await pageReady();
   const fingerprint = await fingerprintOf(file);
   const known = await database.songs
     .where('fingerprint')
@@ -55,7 +58,7 @@ export async function importSong(file: File): Promise<Notice | undefined> {
     queryClient.setQueryData(['sound', id], facts);
     const song: Song = {
       mediaId: id,
-      name: file.name,
+      name: file.name.slice(0, 200),
       lengthS: facts.lengthS,
       startFrame: 0,
       fromS: 0,
@@ -73,7 +76,7 @@ export async function importSong(file: File): Promise<Notice | undefined> {
       'It works until this page closes. Save the project as a file to keep it.',
     );
   } catch (error) {
-    const notice = failure('song', error instanceof Error ? error.message : String(error));
+    const notice = failure('song', sentenceOf(error, `${file.name} could not be read. Try it again.`));
     useSongWork.setState({ notice });
     return notice;
   } finally {

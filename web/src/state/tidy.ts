@@ -1,15 +1,11 @@
 import { database } from '@skipback/media/storage/database';
 import { clearRenderScratch, keptMediaIds, removeMediaFile } from '@skipback/media/storage/media-files';
 
-let tidied = false;
-
 /**
- * Takes away media that no project uses and rendered files left over from an earlier visit. Once a
- * visit, when the page opens on the shelf, so that a deleted project can still be undone.
+ * Takes away media that no project uses and rendered files left over from an earlier visit. Done when a page
+ * begins and no other is open, so that whatever can still be undone anywhere keeps its media.
  */
 export async function tidyStorage(): Promise<void> {
-  if (tidied) return;
-  tidied = true;
   try {
     const projects = await database.projects.toArray();
     const used = new Set(

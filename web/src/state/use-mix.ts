@@ -2,7 +2,7 @@ import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { useEffect } from 'react';
 import type { ClipState } from './library';
-import { mixOf } from './mixing';
+import { mixOf, mixSentence } from './mixing';
 import { setPlayback, usePlayback } from './playback';
 import { transport } from './transport';
 
@@ -23,15 +23,15 @@ export function useMix(project: Project, compiled: CompiledProject, clips: reado
     const timer = setTimeout(() => {
       mixing = mixing.then(async () => {
         if (overtaken) return;
-        let failed = false;
-        const mix = await mixOf(project, compiled, clips).catch((problem: unknown) => {
-          failed = true;
-          const why = problem instanceof Error ? problem.message : String(problem);
-          setPlayback({ trouble: `${FAILED}: ${why}.` });
-          return undefined;
-        });
-        if (!failed && usePlayback.getState().trouble?.startsWith(FAILED)) setPlayback({ trouble: null });
-        if (!overtaken) transport.setMix(mix);
+        // Whatever becomes of this mix, the next one gets its turn.
+        try {
+          const mix = await mixOf(project, compiled, clips);
+          if (usePlayback.getState().trouble?.startsWith(FAILED)) setPlayback({ trouble: null });
+          if (!overtaken) transport.setMix(mix);
+        } catch (problem) {
+          setPlayback({ trouble: mixSentence(problem) });
+          if (!overtaken) transport.setMix(undefined);
+        }
       });
     }, CALM_MS);
     return () => {
