@@ -54,3 +54,30 @@ describe('lookups', () => {
     expect(meanRateHz(uneven)).toBeCloseTo(3, 9);
   });
 });
+
+describe('rates of few frames with times in whole milliseconds', () => {
+  const milliseconds = (hz: number, count: number) =>
+    tableFromTimes(
+      Array.from({ length: count }, (_, i) => Math.round((i / hz) * 1000) / 1000),
+      Math.round(1000 / hz) / 1000,
+    );
+
+  it.each([
+    [24, 21],
+    [25, 12],
+    [30, 8],
+    [30, 29],
+    [50, 10],
+    [60, 13],
+    [60, 40],
+    [120, 20],
+    [15, 7],
+  ])('%d frames a second are recognised from %d frames', (hz, count) => {
+    expect(milliseconds(hz, count)).toEqual({ kind: 'constant', rate: rational(hz), count });
+  });
+
+  it('those of broadcast are told from the whole ones once there are enough', () => {
+    for (const rate of [rational(24000, 1001), rational(30000, 1001), rational(60000, 1001)])
+      expect(milliseconds(rate.num / rate.den, 120)).toMatchObject({ kind: 'constant', rate });
+  });
+});

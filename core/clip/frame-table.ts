@@ -96,21 +96,51 @@ export function tableFromTimes(
     return { kind: 'constant', rate: nearestRate(1 / duration), count };
   }
   const span = times[count - 1]! - first;
-  const rate = nearestRate((count - 1) / span);
-  const step = rate.den / rate.num;
-  const even = times.every((t, i) => Math.abs(t - first - i * step) <= toleranceS);
-  if (even) return { kind: 'constant', rate, count };
+  const measured = (count - 1) / span;
+  const even = evenRate(times, measured, toleranceS);
+  if (even) return { kind: 'constant', rate: even, count };
   const starts = times.map((t) => t - first);
   const lastS = lastDurationS && lastDurationS > 0 ? lastDurationS : span / (count - 1);
   return { kind: 'variable', starts, endS: starts[count - 1]! + lastS };
+}
+
+/** How far off a whole or standard rate a measured one may be and still be meant as it. */
+const NEARLY = 0.0004;
+
+/**
+ * The rate whose even grid all times lie on: of those that people use, or whole, the nearest to the measured
+ * one that fits, else the measured one. The grid may begin anywhere within the tolerance, so few frames with
+ * times in whole milliseconds are recognised as well.
+ */
+function evenRate(times: readonly number[], measuredHz: number, toleranceS: number): Rational | undefined {
+  const fits = (rate: Rational) => {
+    const step = rate.den / rate.num;
+    let low = Infinity;
+    let high = -Infinity;
+    for (let i = 0; i < times.length; i++) {
+      const off = times[i]! - i * step;
+      low = Math.min(low, off);
+      high = Math.max(high, off);
+    }
+    return high - low <= 2 * toleranceS;
+  };
+  const off = (rate: Rational) => Math.abs(toNumber(rate) / measuredHz - 1);
+  const whole = Math.round(measuredHz);
+  const usual = [...STANDARD_RATES, ...(whole > 0 ? [rational(whole)] : [])]
+    .filter((r) => off(r) < Math.max(NEARLY, (2 * toleranceS * measuredHz) / Math.max(1, times.length - 1)))
+    .sort((a, b) => off(a) - off(b));
+  const found = usual.find(fits);
+  if (found) return found;
+  const own = nearestRate(measuredHz);
+  return fits(own) ? own : undefined;
 }
 
 /** A standard rate within a thousandth of the measured one, nearest first; else the measured one as a fraction. */
 function nearestRate(hz: number): Rational {
   const off = (r: Rational) => Math.abs(toNumber(r) / hz - 1);
   const best = STANDARD_RATES.reduce((a, b) => (off(b) < off(a) ? b : a));
-  if (off(best) < 0.0004) return best;
+  if (off(best) < NEARLY) return best;
   const whole = Math.round(hz);
-  if (whole > 0 && Math.abs(whole / hz - 1) < 0.0004) return rational(whole);
+  if (whole > 0 && Math.abs(whole / hz - 1) < NEARLY) return rational(whole);
   return rational(Math.max(1, Math.round(hz * 1000)), 1000);
 }

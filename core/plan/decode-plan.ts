@@ -13,6 +13,8 @@ export interface DecodeRequest {
   readonly start: number;
   /** Frames at which decoding can begin, ascending; the first is 0 or the lowest that can be decoded. */
   readonly keys: readonly number[];
+  /** The first frames of clips that are numbered through, ascending: a run ends before the next one. */
+  readonly clipStarts?: readonly number[];
   /** How many frames may be held at once; at least 1. */
   readonly capacity: number;
   /** Frames held already. */
@@ -39,6 +41,18 @@ export function keyBefore(keys: readonly number[], frame: number): number {
     else high = middle - 1;
   }
   return keys[low]!;
+}
+
+/** The first frame after the clip that a frame is of. */
+function clipEnd(clipStarts: readonly number[] = [], frame: number): number {
+  let low = 0;
+  let high = clipStarts.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (clipStarts[middle]! <= frame) low = middle + 1;
+    else high = middle;
+  }
+  return clipStarts[low] ?? Infinity;
 }
 
 /** Positions at which each frame is wanted, for asking when it is wanted next. */
@@ -92,10 +106,11 @@ export function* planDecoding(request: DecodeRequest): Generator<DecodeStep, voi
   /** Last frame worth reading in one run from `position`: the end of the stretch that never turns back nor passes over a key frame it could begin at. */
   const runEnd = (position: number): number => {
     let last = at(position);
+    const end = clipEnd(request.clipStarts, last);
     const limit = loops ? position + length : length;
     for (let p = position + 1; p < limit; p++) {
       const f = at(p);
-      if (f < last || keyBefore(keys, f) > last + 1) break;
+      if (f < last || f >= end || keyBefore(keys, f) > last + 1) break;
       last = f;
     }
     return last;

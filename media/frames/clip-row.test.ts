@@ -7,6 +7,8 @@ const index = (count: number, keys: number[]): PacketIndex => ({
   decodePlaces: new Uint32Array(count),
   framesInDecodeOrder: new Int32Array(count),
   keys,
+  keyPlaces: keys,
+  keyTimesS: keys.map((k) => k / 30),
 });
 const source = (clipId: string, count: number, keys: number[]) => ({
   clipId,

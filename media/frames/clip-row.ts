@@ -12,11 +12,12 @@ export interface ClipSource {
 
 /**
  * Several clips numbered through as one row of frames, so that one plan and one cache serve them all.
- * Each clip begins with a key frame, so no run crosses from one into the next.
+ * No run crosses from one into the next.
  */
 export class ClipRow {
   readonly keys: number[] = [];
-  private readonly starts: number[] = [];
+  /** The first number of each clip: no run of decoding crosses one. */
+  readonly starts: number[] = [];
   private readonly byId = new Map<string, number>();
 
   constructor(readonly clips: readonly ClipSource[]) {

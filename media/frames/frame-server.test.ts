@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { FrameServer, type OpenRun } from './frame-server';
 
 class FakePicture {
@@ -16,12 +17,16 @@ function fakeDecoder(bad: number[] = []) {
   const openRun: OpenRun<FakePicture> = async function* (key, last, keeping) {
     runs.push([key, last]);
     open++;
+    let good: number | undefined;
     try {
       for (let frame = key; frame <= last; frame++) {
         if (bad.includes(frame)) {
-          yield { frame, damaged: true, picture: undefined };
+          const standIn = good === undefined || !keeping() ? undefined : new FakePicture(good);
+          if (standIn) made.push(standIn);
+          yield { frame, damaged: true, picture: standIn };
           continue;
         }
+        good = frame;
         const picture = keeping() ? new FakePicture(frame) : undefined;
         if (picture) made.push(picture);
         yield { frame, damaged: false, picture };
@@ -82,7 +87,7 @@ describe('the frame server', () => {
     expect(decoder.made.every((p) => p.closed === 1)).toBe(true);
   });
 
-  it('shows the good frame before in place of a damaged one, and counts it', async () => {
+  it('shows what the run gives in place of a damaged frame, and counts it', async () => {
     const decoder = fakeDecoder([3, 4]);
     const server = new FrameServer(decoder.openRun, () => 1);
     expect(await showAll(server, up(0, 6), 20)).toEqual([0, 1, 2, 2, 2, 5, 6]);
@@ -103,5 +108,60 @@ describe('the frame server', () => {
     expect(decoder.openRuns()).toBe(0);
     await showAll(server, up(0, 8).reverse(), 40);
     expect(decoder.runs).toHaveLength(1);
+  });
+
+  it('random rows of pieces over several clips: every picture is its own, no run leaves its clip', async () => {
+    const clip = fc.record({
+      length: fc.integer({ min: 1, max: 30 }),
+      keys: fc.uniqueArray(fc.integer({ min: 1, max: 29 }), { maxLength: 4 }),
+    });
+    const piece = fc.record({ clip: fc.nat(), from: fc.nat(), to: fc.nat(), backward: fc.boolean() });
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(clip, { minLength: 1, maxLength: 4 }),
+        fc.array(piece, { minLength: 1, maxLength: 6 }),
+        fc.integer({ min: 1, max: 40 }),
+        async (clips, pieces, capacity) => {
+          const starts: number[] = [];
+          const keys: number[] = [];
+          let total = 0;
+          for (const c of clips) {
+            starts.push(total);
+            const own = [0, ...c.keys.filter((k) => k < c.length)].sort((a, b) => a - b);
+            keys.push(...own.map((k) => total + k));
+            total += c.length;
+          }
+          // Whole clips in a row, from first frame to last, are the case that went wrong.
+          const rows = pieces.flatMap((p, i) => {
+            const n = (p.clip + i) % clips.length;
+            const { length } = clips[n]!;
+            const whole = p.from % 2 === 0;
+            const [a, b] = whole ? [0, length - 1] : [p.from % length, p.to % length].sort((x, y) => x - y);
+            const frames = up(starts[n]! + a!, starts[n]! + b!);
+            return p.backward ? frames.reverse() : frames;
+          });
+          const decoder = fakeDecoder();
+          const server = new FrameServer(decoder.openRun, () => 1);
+          const shown: (number | undefined)[] = [];
+          const request = {
+            wanted: Int32Array.from(rows),
+            loops: false,
+            start: 0,
+            keys,
+            clipStarts: starts,
+            capacity,
+          };
+          for await (const { picture } of server.serve(request, new AbortController().signal)) {
+            shown.push(picture?.picture.frame);
+            picture?.release();
+          }
+          expect(shown).toEqual(rows);
+          for (const [key, last] of decoder.runs)
+            expect(starts.findLastIndex((s) => s <= key)).toBe(starts.findLastIndex((s) => s <= last));
+          await server.clear();
+          expect(decoder.made.every((p) => p.closed === 1)).toBe(true);
+        },
+      ),
+    );
   });
 });

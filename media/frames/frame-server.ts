@@ -1,7 +1,7 @@
 import { type DecodeRequest, planDecoding } from '@skipback/core/plan/decode-plan';
 import { SharedPicture } from './shared-picture';
 
-/** One frame of a run; `picture` is undefined where it was not to be kept, or could not be decoded. */
+/** One frame of a run; `picture` is undefined where it was not to be kept, or nothing near it could be decoded. */
 export interface RunStep<T> {
   readonly frame: number;
   readonly damaged: boolean;
@@ -33,7 +33,7 @@ export class FrameServer<T extends { close(): void }> {
   private heldBytes = 0;
   /** Most bytes held at once so far. */
   peakBytes = 0;
-  /** Frames that could not be decoded and are stood in for by the good one before. */
+  /** Frames that could not be decoded; the run may give a good one near them in their place. */
   readonly damaged = new Set<number>();
 
   constructor(
@@ -53,7 +53,6 @@ export class FrameServer<T extends { close(): void }> {
     request: Omit<DecodeRequest, 'held'>,
     signal: AbortSignal,
   ): AsyncGenerator<Served<T>, void, void> {
-    let lastGood: SharedPicture<T> | undefined;
     try {
       for (const step of planDecoding({ ...request, held: this.held.keys() })) {
         if (signal.aborted) return;
@@ -64,21 +63,14 @@ export class FrameServer<T extends { close(): void }> {
         else if (step.kind === 'decode') {
           this.keeping = step.keep;
           const next = await this.run!.next();
+          if (next.done || next.value.damaged) this.damaged.add(step.frame);
           const picture = next.done ? undefined : next.value.picture;
-          if (next.done || next.value.damaged) {
-            this.damaged.add(step.frame);
-            if (step.keep) this.keep(step.frame, lastGood?.retain());
-          } else if (picture) {
-            const shared = new SharedPicture(picture, this.bytesOf(picture));
-            this.keep(step.frame, shared);
-            lastGood?.release();
-            lastGood = shared.retain();
-          }
+          if (picture) this.keep(step.frame, new SharedPicture(picture, this.bytesOf(picture)));
+          else if (step.keep) this.keep(step.frame, undefined);
         } else
           yield { position: step.position, frame: step.frame, picture: this.held.get(step.frame)?.retain() };
       }
     } finally {
-      lastGood?.release();
       await this.endRun();
     }
   }

@@ -1,6 +1,7 @@
 import type { Framing } from '@skipback/core/project/schema';
 import { type ClipFile, openClipFile } from '../reader/clip-file';
 import { type DecodeCounters, decodeRun } from '../reader/run-decoder';
+import { Said } from '../worker-client';
 import type { RunStep } from './frame-server';
 import type { ClipRow, ClipSource } from './clip-row';
 
@@ -49,21 +50,30 @@ export class OpenClips {
       const { clip, frame } = row.locate(key);
       const offset = key - frame;
       const open = await get(clip);
-      for await (const { frame: n, picture } of decodeRun(
-        open.file,
-        clip.index,
-        frame,
-        last - offset,
-        counters,
-      )) {
-        let developed: T | undefined;
-        if (picture)
-          try {
-            if (keeping()) developed = await develop(picture, open, clip.framing);
-          } finally {
-            picture.close();
+      // The good picture nearest to a damaged frame stands in for it: the one before, or else the one after.
+      let good: VideoFrame | undefined;
+      const standIn = async (n: number) => (good ??= await nearestGood(open, clip, n, counters));
+      try {
+        for await (const { frame: n, picture } of decodeRun(
+          open.file,
+          clip.index,
+          frame,
+          last - offset,
+          counters,
+        )) {
+          if (picture) {
+            good?.close();
+            good = picture;
           }
-        yield { frame: n + offset, damaged: !picture, picture: developed };
+          let developed: T | undefined;
+          if (keeping()) {
+            const shown = picture ?? (await standIn(n));
+            if (shown) developed = await develop(shown, open, clip.framing);
+          }
+          yield { frame: n + offset, damaged: !picture, picture: developed };
+        }
+      } finally {
+        good?.close();
       }
     };
   }
@@ -74,9 +84,46 @@ export class OpenClips {
   }
 }
 
+/** Groups of pictures looked through, each way, for a good picture. */
+const GROUPS_AROUND = 3;
+
+/** The good picture nearest to a damaged frame of a clip, before it where there is one; the caller closes it. */
+async function nearestGood(
+  open: OpenClip,
+  clip: ClipSource,
+  n: number,
+  counters: DecodeCounters,
+): Promise<VideoFrame | undefined> {
+  const { keys, times } = clip.index;
+  const at = Math.max(
+    0,
+    keys.findLastIndex((k) => k <= n),
+  );
+  const search = async (group: number, takesLast: boolean) => {
+    let found: VideoFrame | undefined;
+    const end = (keys[group + 1] ?? times.length) - 1;
+    for await (const { picture } of decodeRun(open.file, clip.index, keys[group]!, end, counters)) {
+      if (!picture) continue;
+      found?.close();
+      found = picture;
+      if (!takesLast) break;
+    }
+    return found;
+  };
+  for (let group = at - 1; group >= 0 && group >= at - GROUPS_AROUND; group--) {
+    const found = await search(group, true);
+    if (found) return found;
+  }
+  for (let group = at; group < keys.length && group <= at + GROUPS_AROUND; group++) {
+    const found = await search(group, false);
+    if (found) return found;
+  }
+  return undefined;
+}
+
 async function openOriented(blob: Blob): Promise<OpenClip> {
   const file = await openClipFile(blob);
-  if (!file) throw new Error('the file has no picture');
+  if (!file) throw new Said('A clip has no picture any more: its file was changed.');
   const { track } = file;
   const orientation = {
     rotation: await track.getRotation(),

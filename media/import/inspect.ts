@@ -2,10 +2,13 @@ import { type FrameTable, frameCount, tableFromTimes } from '@skipback/core/clip
 import { type Notice, failure, warning } from '@skipback/core/notice';
 import { ALL_FORMATS, BlobSource, Input, UnsupportedInputFormatError } from 'mediabunny';
 import { type ClipFile, openClipFile } from '../reader/clip-file';
+import { holdsIdr, lengthSizeOf } from '../reader/avc-keys';
 import { type PacketFacts, type PacketIndex, indexPackets } from '../reader/packet-index';
 
 /** What import learns of a file once and keeps. */
 export interface ClipFacts {
+  /** Missing in what was learned before versions were counted. */
+  readonly version?: number;
   readonly table: FrameTable;
   readonly index: PacketIndex;
   /** Size as seen: turned upright, square pixels. */
@@ -22,6 +25,9 @@ export interface ClipFacts {
 export type Inspection =
   { readonly ok: true; readonly facts: ClipFacts } | { readonly ok: false; readonly notice: Notice };
 
+/** Raised when what is learned of a file changes; clips imported before are looked at again. */
+export const FACTS_VERSION = 2;
+
 const CODEC_NAMES: Record<string, string> = {
   avc: 'H.264',
   hevc: 'H.265',
@@ -30,6 +36,33 @@ const CODEC_NAMES: Record<string, string> = {
   av1: 'AV1',
   prores: 'ProRes',
 };
+
+/** Codecs by the names containers have for them, where no decoder is known. */
+const FOUND_NAMES: readonly (readonly [RegExp, string])[] = [
+  [/^(mp4v|xvid|divx|dx50|fmp4|V_MPEG4)/i, 'MPEG-4 Part 2'],
+  [/^(jpeg|mjp|V_MJPEG)/i, 'Motion JPEG'],
+  [/^(ap[ch4][hnosx]?|V_PRORES)/i, 'ProRes'],
+  [/^(AVd|V_DNX)/i, 'DNxHD'],
+  [/^(hvc1|hev1|dvh1|V_MPEGH)/i, 'H.265'],
+  [/^(mp2v|mpg2|m2v1|hdv|xdv|V_MPEG2)/i, 'MPEG-2'],
+  [/^(mpg1|m1v|V_MPEG1)/i, 'MPEG-1'],
+  [/^(rle|SVQ|cvid|V_THEORA|theo)/i, 'an old QuickTime or Theora codec'],
+  [/^(CFHD)/i, 'CineForm'],
+  [/^(FFV1|V_FFV1)/i, 'FFV1'],
+  [/^(raw|2vuy|yuv2|v210|V_UNCOMPRESSED)/i, 'uncompressed video'],
+];
+
+/** A codec's name for people. */
+async function codecNameOf({ track, stills }: ClipFile): Promise<string> {
+  if (stills) return 'Motion JPEG';
+  const codec = await track.getCodec();
+  if (codec) return CODEC_NAMES[codec] ?? codec;
+  const found = await track.getInternalCodecId();
+  const id = typeof found === 'string' ? found : '';
+  return (
+    FOUND_NAMES.find(([pattern]) => pattern.test(id))?.[1] ?? (id ? `"${id}"` : 'a codec without a name')
+  );
+}
 
 /** Reads what a clip is. Never throws: what is wrong comes back as a sentence with a way out. */
 export async function inspectClip(blob: Blob, name: string): Promise<Inspection> {
@@ -84,8 +117,9 @@ async function hasSoundTrack(blob: Blob): Promise<boolean> {
 async function inspectOpen(file: ClipFile, name: string): Promise<Inspection> {
   const { track, input } = file;
   const codec = await track.getCodec();
-  const codecName = codec ? (CODEC_NAMES[codec] ?? codec) : 'an unknown codec';
-  const decodable = typeof VideoDecoder === 'undefined' || (codec !== null && (await track.canDecode()));
+  const codecName = await codecNameOf(file);
+  const decodable =
+    file.stills || (codec !== null && (typeof VideoDecoder === 'undefined' || (await track.canDecode())));
   if (!decodable)
     return refuse(
       'codec',
@@ -106,6 +140,7 @@ async function inspectOpen(file: ClipFile, name: string): Promise<Inspection> {
       `No frame of ${name} can be read: it is empty, or was cut off early.`,
       'Copy or export it again.',
     );
+  if (codec === 'avc') await keepTrueKeys(file, packets);
   const promised = (await track.getDurationFromMetadata().catch(() => null)) ?? 0;
   const index = indexPackets(packets);
   const times = [...index.times];
@@ -116,6 +151,7 @@ async function inspectOpen(file: ClipFile, name: string): Promise<Inspection> {
   return {
     ok: true,
     facts: {
+      version: FACTS_VERSION,
       table,
       index,
       width: await track.getDisplayWidth(),
@@ -127,6 +163,34 @@ async function inspectOpen(file: ClipFile, name: string): Promise<Inspection> {
       notices,
     },
   };
+}
+
+/** Key packets looked at first; where they are what they say, the others are taken at their word. */
+const LOOKED_AT = 24;
+
+/**
+ * Of an H.264 file's key packets keeps those that decoding can begin with. Where it has none at all, all of
+ * them, since there is nothing better.
+ */
+async function keepTrueKeys(file: ClipFile, packets: PacketFacts[]): Promise<void> {
+  const config = await file.track.getDecoderConfig();
+  const lengthSize = lengthSizeOf(config?.description);
+  const keys = packets.flatMap((p, place) => (p.isKey ? [place] : []));
+  const isTrue = async (place: number) => {
+    const packet =
+      place === 0
+        ? await file.packets.getFirstPacket()
+        : await file.packets.getKeyPacket(packets[place]!.timeS + 1e-6);
+    return packet !== null && holdsIdr(packet.data, lengthSize);
+  };
+  const step = Math.max(1, Math.ceil(keys.length / LOOKED_AT));
+  let allTrue = true;
+  for (let i = 0; i < keys.length && allTrue; i += step) allTrue = await isTrue(keys[i]!);
+  if (allTrue) return;
+  const trueKeys = new Set<number>();
+  for (const place of keys) if (await isTrue(place)) trueKeys.add(place);
+  if (trueKeys.size === 0) return;
+  for (const place of keys) if (!trueKeys.has(place)) packets[place] = { ...packets[place]!, isKey: false };
 }
 
 function cutOff(name: string): Notice {

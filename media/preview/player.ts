@@ -5,7 +5,7 @@ import type { DecodeCounters } from '../reader/run-decoder';
 import type { PreviewReply, PreviewStats } from './messages';
 import { playOrder, stillOrder } from './play-order';
 import { sentenceOf } from '../worker-client';
-import { type Screen } from './screen';
+import type { Screen, ShownPicture } from './screen';
 
 /** Pictures made ready ahead of the clock. */
 const AHEAD = 10;
@@ -14,7 +14,7 @@ const STILL_REACH = 24;
 
 interface Ready {
   readonly turn: number;
-  readonly served: Served<ImageBitmap>;
+  readonly served: Served<ShownPicture>;
 }
 
 /**
@@ -25,7 +25,7 @@ export class Player {
   private row = new ClipRow([]);
   private clips = new OpenClips();
   private readonly counters: DecodeCounters = { decoded: 0, open: 0 };
-  private server: FrameServer<ImageBitmap>;
+  private server: FrameServer<ShownPicture>;
   private resultNumbers: Int32Array = new Int32Array();
   private rateHz = 30;
   private abort = new AbortController();
@@ -121,6 +121,7 @@ export class Player {
         loops,
         start: order.start,
         keys: this.row.keys,
+        clipStarts: this.row.starts,
         capacity: this.capacity(AHEAD),
       };
       for await (const served of this.server.serve(request, abort.signal)) {
@@ -160,7 +161,14 @@ export class Player {
     const { clip, frame } = this.row.locate(number);
     const highest = number + clip.index.times.length - 1 - frame;
     const wanted = stillOrder(number, number - frame, highest, STILL_REACH);
-    const request = { wanted, loops: false, start: 0, keys: this.row.keys, capacity: this.capacity(1) };
+    const request = {
+      wanted,
+      loops: false,
+      start: 0,
+      keys: this.row.keys,
+      clipStarts: this.row.starts,
+      capacity: this.capacity(1),
+    };
     const serve = async () => {
       for await (const served of this.server.serve(request, abort.signal)) {
         if (served.position === 0 && !abort.signal.aborted) {
@@ -225,11 +233,11 @@ export class Player {
     return Math.max(2, Math.floor(this.budgetBytes / this.screen.pictureBytes) - reserve);
   }
 
-  private newServer(): FrameServer<ImageBitmap> {
+  private newServer(): FrameServer<ShownPicture> {
     const runs = this.clips.runsOf(this.row, this.counters, (picture, clip, framing) =>
       this.screen.develop(picture, clip, framing),
     );
-    return new FrameServer(runs, (bitmap) => bitmap.width * bitmap.height * 4);
+    return new FrameServer(runs, ({ image }) => image.data.byteLength);
   }
 
   private report(work: Promise<void>): Promise<void> {

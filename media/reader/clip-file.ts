@@ -5,6 +5,8 @@ export interface ClipFile {
   readonly input: Input;
   readonly track: InputVideoTrack;
   readonly packets: EncodedPacketSink;
+  /** Whether its packets are JPEG pictures, which are decoded one by one. */
+  readonly stills: boolean;
   close(): void;
 }
 
@@ -17,9 +19,16 @@ export async function openClipFile(blob: Blob): Promise<ClipFile | undefined> {
       input.dispose();
       return undefined;
     }
-    return { input, track, packets: new EncodedPacketSink(track), close: () => input.dispose() };
+    const packets = new EncodedPacketSink(track);
+    const stills = (await track.getCodec()) === null && (await beginsWithJpeg(packets));
+    return { input, track, packets, stills, close: () => input.dispose() };
   } catch (error) {
     input.dispose();
     throw error;
   }
+}
+
+async function beginsWithJpeg(packets: EncodedPacketSink): Promise<boolean> {
+  const first = await packets.getFirstPacket().catch(() => null);
+  return first !== null && first.data[0] === 0xff && first.data[1] === 0xd8;
 }

@@ -41,6 +41,39 @@ describe('the packet index', () => {
     ]);
     expect(index.times.length).toBe(2);
     expect([...index.framesInDecodeOrder]).toEqual([-1, -1, 0, 1]);
+    // Decoding begins with the hidden key packet.
+    expect(packetsOfRun(index, 0, 1)).toEqual({ first: 0, last: 3 });
+    expect(index.keyTimesS).toEqual([-2 / 30]);
+  });
+
+  it('begins at the last of several hidden key packets, and a frame half before zero is hidden too', () => {
+    const index = indexPackets([
+      packet(0, true, -2),
+      packet(0, false, -1.5),
+      packet(0, true, -0.5),
+      packet(0, false, -0.02),
+      packet(0, false, 0.013),
+      packet(0, true, 0.05),
+    ]);
+    expect([...index.times]).toEqual([0.013, 0.05]);
+    expect([index.keys, index.keyPlaces]).toEqual([
+      [0, 1],
+      [2, 5],
+    ]);
+  });
+
+  it('of a stream that was cut in leaves out what no key packet leads to', () => {
+    const index = indexPackets([
+      packet(3),
+      packet(1),
+      packet(6, true),
+      packet(4),
+      packet(5),
+      packet(7),
+      packet(8),
+    ]);
+    expect([...index.times].map((t) => Math.round(t * 30))).toEqual([6, 7, 8]);
+    expect([index.keys, index.keyPlaces]).toEqual([[0], [2]]);
   });
 
   it('a file whose times are all negative keeps them', () => {

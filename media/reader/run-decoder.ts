@@ -1,6 +1,7 @@
 import type { EncodedPacket } from 'mediabunny';
+import { Said } from '../worker-client';
 import type { ClipFile } from './clip-file';
-import { type PacketIndex, packetsOfRun } from './packet-index';
+import { type PacketIndex, keyIndex, packetsOfRun } from './packet-index';
 
 /** Packets in the decoder and pictures waiting to be taken, at most: the slow consumer slows the producer. */
 const IN_FLIGHT = 16;
@@ -20,8 +21,8 @@ export interface DecodeCounters {
 
 /**
  * Decodes frames `key` through `last`, in order, each exactly once. The chunk's timestamp carries
- * the frame number, so no container's rounding can mix frames up. A damaged stretch yields frames
- * without pictures up to the next frame that decodes.
+ * the frame number, so no container's rounding can mix frames up. Where a packet is broken, frames come
+ * without pictures up to the next key frame, and decoding goes on there.
  */
 export async function* decodeRun(
   file: ClipFile,
@@ -30,8 +31,56 @@ export async function* decodeRun(
   last: number,
   counters: DecodeCounters,
 ): AsyncGenerator<RunPicture, void, void> {
+  let from = key;
+  let next = key;
+  while (next <= last) {
+    const stretch = file.stills
+      ? decodeStills(file, index, from, last, counters)
+      : decodeStretch(file, index, from, last, counters);
+    for await (const picture of stretch) {
+      while (next < picture.timestamp) yield { frame: next++, picture: undefined };
+      next++;
+      counters.open--;
+      yield { frame: picture.timestamp, picture };
+    }
+    // What did not come is damaged, up to where decoding can begin again.
+    const again = index.keys.find((k) => k >= next && k > from) ?? last + 1;
+    while (next < Math.min(again, last + 1)) yield { frame: next++, picture: undefined };
+    from = again;
+  }
+}
+
+/** The colour a decoder is told: as tagged, and for untagged pictures what their size makes of them. */
+function told({ colorSpace, codedHeight }: VideoDecoderConfig): VideoColorSpaceInit {
+  if (colorSpace?.matrix) return colorSpace;
+  const hd = (codedHeight ?? 0) >= 720;
+  const standard = hd ? 'bt709' : 'smpte170m';
+  return {
+    matrix: standard,
+    primaries: standard,
+    transfer: standard,
+    fullRange: colorSpace?.fullRange ?? false,
+  };
+}
+
+/** The packet that decoding begins with at a key frame. */
+async function firstPacket(file: ClipFile, index: PacketIndex, key: number): Promise<EncodedPacket | null> {
+  const at = keyIndex(index, key);
+  if (index.keyPlaces[at] === 0) return file.packets.getFirstPacket();
+  const packet = await file.packets.getKeyPacket(index.keyTimesS[at]! + 1e-6);
+  return packet && Math.abs(packet.timestamp - index.keyTimesS[at]!) < 1e-3 ? packet : null;
+}
+
+/** Pictures from a key frame on, as far as the decoder gets. Ends early, and quietly, where it gives up. */
+async function* decodeStretch(
+  file: ClipFile,
+  index: PacketIndex,
+  key: number,
+  last: number,
+  counters: DecodeCounters,
+): AsyncGenerator<VideoFrame, void, void> {
   const config = await file.track.getDecoderConfig();
-  if (!config) throw new Error('the codec of this file is unknown');
+  if (!config) throw new Said('The codec of this file is unknown.');
   const { first, last: lastPlace } = packetsOfRun(index, key, last);
   const ready: VideoFrame[] = [];
   let failed: unknown;
@@ -63,8 +112,8 @@ export async function* decodeRun(
 
   let flushed = false;
   const feed = async () => {
-    decoder.configure(config);
-    let packet: EncodedPacket | null = await file.packets.getKeyPacket(index.times[key]! + 1e-6);
+    decoder.configure({ ...config, colorSpace: told(config) });
+    let packet = await firstPacket(file, index, key);
     for (let place = first; place <= lastPlace && packet; place++) {
       while (decoder.decodeQueueSize + ready.length >= IN_FLIGHT && !failed && decoder.state === 'configured')
         await woken();
@@ -72,7 +121,8 @@ export async function* decodeRun(
       const n = index.framesInDecodeOrder[place]!;
       decoder.decode(
         new EncodedVideoChunk({
-          type: place === first ? 'key' : packet.type,
+          // A recovery point that is no key frame to the decoder goes by as any other packet.
+          type: place === first ? 'key' : 'delta',
           timestamp: n >= 0 ? n : -1 - place,
           data: packet.data,
         }),
@@ -98,11 +148,9 @@ export async function* decodeRun(
           release(picture);
           continue;
         }
-        while (next < picture.timestamp) yield { frame: next++, picture: undefined };
-        next++;
-        counters.open--;
-        yield { frame: picture.timestamp, picture };
-      } else if (failed || flushed) yield { frame: next++, picture: undefined };
+        next = picture.timestamp + 1;
+        yield picture;
+      } else if (failed || flushed) return;
       else await woken();
     }
   } finally {
@@ -110,5 +158,39 @@ export async function* decodeRun(
     ready.length = 0;
     if (decoder.state !== 'closed') decoder.close();
     wake();
+  }
+}
+
+/** Pictures of a file whose packets are pictures by themselves (Motion JPEG). One that is broken is passed over. */
+async function* decodeStills(
+  file: ClipFile,
+  index: PacketIndex,
+  key: number,
+  last: number,
+  counters: DecodeCounters,
+): AsyncGenerator<VideoFrame, void, void> {
+  let packet = await firstPacket(file, index, key);
+  for (let place = index.keyPlaces[keyIndex(index, key)]!; packet; place++) {
+    const n = index.framesInDecodeOrder[place] ?? -1;
+    if (n > last) return;
+    const picture = n >= key ? await decodeStill(packet.data, n).catch(() => undefined) : undefined;
+    if (picture) {
+      counters.decoded++;
+      counters.open++;
+      yield picture;
+    }
+    packet = n === last ? null : await file.packets.getNextPacket(packet);
+  }
+}
+
+async function decodeStill(data: Uint8Array, n: number): Promise<VideoFrame> {
+  const decoder = new ImageDecoder({ type: 'image/jpeg', data: data.slice() });
+  try {
+    const { image } = await decoder.decode();
+    const picture = new VideoFrame(image, { timestamp: n });
+    image.close();
+    return picture;
+  } finally {
+    decoder.close();
   }
 }

@@ -1,7 +1,8 @@
 import { NullTarget, Output, VideoSample, VideoSampleSource } from 'mediabunny';
 import { ClipRow } from '../frames/clip-row';
 import { OpenClips } from '../frames/open-clips';
-import { QUALITIES, fileKind, fileSize } from './encoders';
+import { fileKind, fileSize } from './encoders';
+import { type Setting, qualityOf } from './quality';
 import { FullFrames } from './full-frames';
 import type { RenderJob } from './messages';
 
@@ -10,9 +11,9 @@ const READY = 60;
 
 /**
  * Milliseconds the encoder alone takes for as many frames as the job has, fed ready pictures of the
- * same clip and writing nowhere: what a render is measured against.
+ * same clip, at the same setting, and writing nowhere: what a render is measured against.
  */
-export async function bareEncoder(job: RenderJob): Promise<number> {
+export async function bareEncoder(job: RenderJob, setting: Setting): Promise<number> {
   const size = fileSize(job.width, job.height, job.settings.scale);
   const full = new FullFrames(size.width, size.height, job.settings.scale);
   const clips = new OpenClips();
@@ -34,7 +35,7 @@ export async function bareEncoder(job: RenderJob): Promise<number> {
   const output = new Output({ format: kind.container(), target: new NullTarget() });
   const source = new VideoSampleSource({
     codec: kind.codec,
-    quality: QUALITIES[job.settings.quality],
+    quality: qualityOf(setting),
     keyFrameInterval: 2,
   });
   const frameS = job.rate.den / job.rate.num;

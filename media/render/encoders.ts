@@ -4,10 +4,6 @@ import {
   Mp4OutputFormat,
   type OutputFormat,
   QUALITY_HIGH,
-  QUALITY_LOW,
-  QUALITY_MEDIUM,
-  QUALITY_VERY_HIGH,
-  type Quality,
   type VideoCodec,
   WebMOutputFormat,
   canEncodeAudio,
@@ -59,13 +55,6 @@ export const FILE_KINDS: readonly FileKind[] = [
 export function fileKind(id: RenderSettings['format']): FileKind {
   return FILE_KINDS.find((k) => k.id === id)!;
 }
-
-export const QUALITIES: Record<RenderSettings['quality'], Quality> = {
-  draft: QUALITY_LOW,
-  good: QUALITY_MEDIUM,
-  high: QUALITY_HIGH,
-  finest: QUALITY_VERY_HIGH,
-};
 
 /** The sound codec this browser can make for a kind of file; undefined when it can make none. */
 export async function soundCodecOf(kind: FileKind): Promise<AudioCodec | undefined> {

@@ -1,48 +1,52 @@
-import { VideoSample } from 'mediabunny';
+import { type Planes, blacken, planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import type { Framing } from '@skipback/core/project/schema';
-import { placeInFrame } from '../frames/place-in-frame';
+import { Framer } from '../frames/framed';
 import type { OpenClip } from '../frames/open-clips';
+import { isWorking } from '../frames/working-planes';
+
+/** How every picture of a file says its colour. */
+export const FILE_COLOUR: VideoColorSpaceInit = {
+  matrix: 'bt709',
+  primaries: 'bt709',
+  transfer: 'bt709',
+  fullRange: false,
+};
 
 /**
- * Pictures at the file's size. One that already has it, upright and with square pixels, keeps its
- * pixels as the decoder made them (no conversion), copied out of the decoder's own pool so that
- * hundreds may be held; any other is drawn into the frame.
+ * Pictures at the file's size, all in one colour space: I420, BT.709, limited range. One that is that already,
+ * of this size, upright and with square pixels, keeps its pixels as the decoder made them, copied out of the
+ * decoder's own pool so that hundreds may be held; any other is converted and placed by our own arithmetic.
  */
 export class FullFrames {
-  private readonly canvas: OffscreenCanvas;
+  private readonly framer: Framer;
+  /** Pictures that went through as the decoder made them, and those that were made anew. */
+  readonly counts = { untouched: 0, made: 0 };
 
   constructor(
     private readonly width: number,
     private readonly height: number,
     /** File pixels to one of the project's. */
-    private readonly scale: number,
+    scale: number,
   ) {
-    this.canvas = new OffscreenCanvas(width, height);
+    this.framer = new Framer(width, height, scale);
   }
 
   async develop(picture: VideoFrame, clip: OpenClip, framing: Framing): Promise<VideoFrame> {
     const { orientation } = clip;
     const untouched =
-      picture.format !== null &&
+      isWorking(picture) &&
       orientation.rotation === 0 &&
       !orientation.flip &&
       picture.displayWidth === this.width &&
       picture.displayHeight === this.height &&
       picture.visibleRect?.width === this.width &&
       picture.visibleRect.height === this.height;
-    return untouched ? copyOut(picture) : this.draw(picture, clip, framing);
-  }
-
-  private draw(picture: VideoFrame, clip: OpenClip, framing: Framing): VideoFrame {
-    const { canvas } = this;
-    const context = canvas.getContext('2d', { alpha: false })!;
-    context.fillRect(0, 0, canvas.width, canvas.height);
-    const box = placeInFrame(clip.orientation, canvas, framing, this.scale);
-    const { rotation, flip } = clip.orientation;
-    const sample = new VideoSample(picture.clone(), { rotation, flip });
-    sample.draw(context, box.x, box.y, box.width, box.height);
-    sample.close();
-    return new VideoFrame(canvas, { timestamp: 0, alpha: 'discard' });
+    if (untouched) {
+      this.counts.untouched++;
+      return copyOut(picture);
+    }
+    this.counts.made++;
+    return frameOf(await this.framer.frame(picture, clip, framing));
   }
 }
 
@@ -55,10 +59,30 @@ async function copyOut(picture: VideoFrame): Promise<VideoFrame> {
     codedHeight: picture.visibleRect!.height,
     timestamp: 0,
     layout,
-    colorSpace: picture.colorSpace,
+    colorSpace: FILE_COLOUR,
     transfer: [buffer],
   };
   return new VideoFrame(buffer, init);
+}
+
+/** A picture of planes that lie in one buffer; the buffer goes with it. */
+function frameOf({ width, height, y }: Planes): VideoFrame {
+  const init = {
+    format: 'I420' as const,
+    codedWidth: width,
+    codedHeight: height,
+    timestamp: 0,
+    colorSpace: FILE_COLOUR,
+    transfer: [y.buffer as ArrayBuffer],
+  };
+  return new VideoFrame(y.buffer as ArrayBuffer, init);
+}
+
+/** A black picture, in the file's colour. */
+export function blackFrame({ width, height }: { width: number; height: number }): VideoFrame {
+  const planes = planesIn(new Uint8Array(planesBytes(width, height)), width, height);
+  blacken(planes);
+  return frameOf(planes);
 }
 
 /** Bytes a picture holds. */

@@ -14,8 +14,8 @@ export type RenderSettings = z.infer<typeof RenderSettingsSchema>;
 
 export const DEFAULT_RENDER: RenderSettings = { format: 'mp4-h264', quality: 'high', scale: 1, loops: 1 };
 
-/** One file to make. */
-export interface RenderJob {
+/** The pictures of a result, and the file they are for. */
+export interface PictureJob {
   readonly clips: readonly ClipSource[];
   /** For each result frame a place in `clips` and a frame of it. */
   readonly clipPlaces: Int32Array;
@@ -24,6 +24,12 @@ export interface RenderJob {
   readonly width: number;
   readonly height: number;
   readonly settings: RenderSettings;
+}
+
+/** One file to make. */
+export interface RenderJob extends PictureJob {
+  /** Result frames that begin with a hard cut: the file gets a key frame there. */
+  readonly cuts: readonly number[];
   /** The sound of the whole result once, at the mix rate, exactly as long as the picture; none for picture only. */
   readonly sound: Stereo | undefined;
   /** Where the file goes: chosen by the user, or in the origin's private file system. */
@@ -39,7 +45,10 @@ export interface RenderProof {
   /** Codec of its sound; empty without one. */
   readonly soundCodec: string;
   readonly soundDurationS: number;
-  /** Whether frame count and length are what was ordered. */
+  /** Pictures of the file that were decoded again and compared with what went in, and how many were another. */
+  readonly compared: number;
+  readonly differing: number;
+  /** Whether frame count, length and the compared pictures are what was ordered. */
   readonly asOrdered: boolean;
 }
 
@@ -48,6 +57,9 @@ export interface RenderCounts {
   readonly distinct: number;
   readonly peakBytes: number;
   readonly elapsedMs: number;
+  /** Different pictures that went to the encoder as they were decoded, and those that were made anew. */
+  readonly untouched: number;
+  readonly made: number;
   /** Pictures never closed; 0 unless there is a fault. */
   readonly leftOpen: number;
 }
@@ -56,7 +68,16 @@ export type RenderRequest =
   { readonly kind: 'render'; readonly job: RenderJob } | { readonly kind: 'cancel' };
 
 export type RenderReply =
-  | { readonly kind: 'progress'; readonly done: number; readonly total: number; readonly framesPerS: number }
+  /** The quality is being looked for on a sample. */
+  | { readonly kind: 'sampling' }
+  | {
+      readonly kind: 'progress';
+      readonly done: number;
+      readonly total: number;
+      readonly framesPerS: number;
+      /** The frame being written, small, now and then. */
+      readonly picture: ImageBitmap | undefined;
+    }
   | {
       readonly kind: 'done';
       readonly proof: RenderProof;

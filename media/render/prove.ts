@@ -1,13 +1,16 @@
+import { VideoSampleSink } from 'mediabunny';
 import { openClipFile } from '../reader/clip-file';
+import { Said } from '../worker-client';
+import { type GivenPicture, alike, smallGrey } from './given';
 import type { RenderProof } from './messages';
 
-/** Reopens a rendered file and counts what is in it. */
+/** Reopens a rendered file, counts what is in it, and looks at some of its pictures. */
 export async function proveFile(
   file: Blob,
-  ordered: { frames: number; durationS: number },
+  ordered: { frames: number; durationS: number; given: readonly GivenPicture[] },
 ): Promise<RenderProof> {
   const open = await openClipFile(file);
-  if (!open) throw new Error('the rendered file has no picture');
+  if (!open) throw new Said('The finished file has no picture. Try another format.');
   try {
     let frames = 0;
     let endS = 0;
@@ -17,6 +20,18 @@ export async function proveFile(
     }
     const heard = await open.input.getPrimaryAudioTrack();
     const frameS = ordered.durationS / ordered.frames;
+    // The middle of each frame, so that a container's rounding finds no neighbour.
+    const instants = ordered.given.map(({ atFrame }) => (atFrame + 0.5) * frameS);
+    let compared = 0;
+    let differing = 0;
+    for await (const sample of new VideoSampleSink(open.track).samplesAtTimestamps(instants)) {
+      const given = ordered.given[compared++]!;
+      const frame = sample?.toVideoFrame();
+      if (!frame || !alike(smallGrey(frame), given.small)) differing++;
+      frame?.close();
+      sample?.close();
+    }
+    const whole = frames === ordered.frames && Math.abs(endS - ordered.durationS) < frameS / 2 + 0.002;
     return {
       frames,
       durationS: endS,
@@ -24,7 +39,9 @@ export async function proveFile(
       codec: (await open.track.getCodec()) ?? '',
       soundCodec: (heard && (await heard.getCodec())) ?? '',
       soundDurationS: heard ? await heard.computeDuration() : 0,
-      asOrdered: frames === ordered.frames && Math.abs(endS - ordered.durationS) < frameS / 2 + 0.002,
+      compared,
+      differing,
+      asOrdered: whole && differing === 0,
     };
   } finally {
     open.close();

@@ -14,7 +14,7 @@ export function startRender(job: RenderJob, hear: (reply: RenderReply) => void):
     hear(reply);
   };
   worker.addEventListener('message', ({ data }: MessageEvent<RenderReply>) => {
-    if (data.kind === 'progress') hear(data);
+    if (data.kind === 'progress' || data.kind === 'sampling') hear(data);
     else last(data);
   });
   worker.addEventListener('error', () =>

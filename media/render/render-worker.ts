@@ -6,20 +6,39 @@ import { Cancelled, renderFile } from './render';
 const reply = (message: RenderReply) => self.postMessage(message);
 const abort = new AbortController();
 
+/** How often the frame being written is shown, milliseconds, and how wide. */
+const SHOW_EVERY_MS = 400;
+const SHOWN_WIDTH = 480;
+
 async function run(job: RenderJob): Promise<void> {
   const frames = job.clipFrames.length * job.settings.loops;
-  const began = performance.now();
+  let began = 0;
   let told = 0;
-  const progress = (done: number) => {
+  let shown = -Infinity;
+  const progress = (done: number, frame: VideoFrame) => {
     const now = performance.now();
+    if (began === 0) began = now;
     if (now - told < 100 && done < frames) return;
     told = now;
-    reply({ kind: 'progress', done, total: frames, framesPerS: done / ((now - began) / 1000) });
+    const message = {
+      kind: 'progress',
+      done,
+      total: frames,
+      framesPerS: done / Math.max(0.001, (now - began) / 1000),
+    } as const;
+    if (now - shown < SHOW_EVERY_MS) return reply({ ...message, picture: undefined });
+    shown = now;
+    const copy = frame.clone();
+    createImageBitmap(copy, { resizeWidth: Math.min(SHOWN_WIDTH, copy.displayWidth) })
+      .then((picture) => self.postMessage({ ...message, picture }, { transfer: [picture] }))
+      .catch(() => reply({ ...message, picture: undefined }))
+      .finally(() => copy.close());
   };
   try {
-    const { counts, damaged } = await renderFile(job, abort.signal, progress);
+    reply({ kind: 'sampling' });
+    const { counts, damaged, given } = await renderFile(job, abort.signal, progress);
     const durationS = (frames * job.rate.den) / job.rate.num;
-    const proof = await proveFile(await job.target.getFile(), { frames, durationS });
+    const proof = await proveFile(await job.target.getFile(), { frames, durationS, given });
     reply({ kind: 'done', proof, counts, damaged });
   } catch (error) {
     reply(

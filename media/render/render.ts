@@ -3,9 +3,12 @@ import { ClipRow } from '../frames/clip-row';
 import { FrameServer } from '../frames/frame-server';
 import { OpenClips } from '../frames/open-clips';
 import type { DecodeCounters } from '../reader/run-decoder';
-import { QUALITIES, fileKind, fileSize } from './encoders';
-import { FullFrames, pictureBytes } from './full-frames';
+import { fileKind, fileSize } from './encoders';
+import { FullFrames, blackFrame, pictureBytes } from './full-frames';
 import type { RenderCounts, RenderJob } from './messages';
+import { type GivenPicture, lookedAt, smallGrey } from './given';
+import { AIMS_DB, type Setting, qualityOf, settingFor } from './quality';
+import { sampleFrames } from './sample-frames';
 import { SoundTrack } from './sound-track';
 
 /** Bytes of full-size pictures a render may hold. */
@@ -21,8 +24,9 @@ export class Cancelled extends Error {}
 export async function renderFile(
   job: RenderJob,
   signal: AbortSignal,
-  progress: (done: number) => void,
-): Promise<{ counts: RenderCounts; damaged: number }> {
+  progress: (done: number, frame: VideoFrame) => void,
+): Promise<{ counts: RenderCounts; damaged: number; given: GivenPicture[]; setting: Setting }> {
+  const setting = await settingOf(job, signal);
   const began = performance.now();
   const row = new ClipRow(job.clips);
   const clips = new OpenClips();
@@ -51,16 +55,19 @@ export async function renderFile(
   });
   const source = new VideoSampleSource({
     codec: kind.codec,
-    quality: QUALITIES[job.settings.quality],
+    quality: qualityOf(setting),
     keyFrameInterval: 2,
   });
+  const given: GivenPicture[] = [];
   const frameS = job.rate.den / job.rate.num;
   output.addVideoTrack(source, { frameRate: job.rate.num / job.rate.den });
   const sound = job.sound && (await SoundTrack.on(output, job.sound, kind, job.settings.loops));
   try {
     await output.start();
     const capacity = Math.max(2, Math.floor(RENDER_BUDGET_BYTES / (size.width * size.height * 1.5)) - 8);
-    const request = { wanted: once, loops: true, start: 0, keys: row.keys, capacity };
+    const request = { wanted: once, loops: true, start: 0, keys: row.keys, clipStarts: row.starts, capacity };
+    const looks = new Set(lookedAt(job, total));
+    const cuts = new Set(job.cuts);
     let done = 0;
     for await (const { picture } of server.serve(request, signal)) {
       const frame = picture
@@ -69,13 +76,14 @@ export async function renderFile(
       picture?.release();
       const sample = new VideoSample(frame, { timestamp: done * frameS, duration: frameS });
       try {
-        await source.add(sample);
+        if (looks.has(done)) given.push({ atFrame: done, small: smallGrey(frame) });
+        progress(done + 1, frame);
+        await source.add(sample, cuts.has(done % once.length) ? { keyFrame: true } : {});
       } finally {
         sample.close();
       }
       await sound?.addUpTo(done * frameS + 0.5);
-      progress(++done);
-      if (done === total) break;
+      if (++done === total) break;
     }
     if (signal.aborted) throw new Cancelled();
     await sound?.addUpTo(Infinity);
@@ -94,10 +102,26 @@ export async function renderFile(
       distinct: new Set(once).size,
       peakBytes: server.peakBytes,
       elapsedMs: performance.now() - began,
+      ...full.counts,
       leftOpen: counters.open + developed.open,
     },
     damaged: server.damaged.size,
+    given,
+    setting,
   };
+}
+
+/** The encoder's setting that gives the ordered quality, found on a sample of the result. */
+async function settingOf(job: RenderJob, signal: AbortSignal): Promise<Setting> {
+  const pictures = await sampleFrames(job, signal);
+  try {
+    if (signal.aborted) throw new Cancelled();
+    const rateHz = job.rate.num / job.rate.den;
+    const kind = fileKind(job.settings.format);
+    return (await settingFor(kind, pictures, rateHz, AIMS_DB[job.settings.quality], signal)).setting;
+  } finally {
+    pictures.forEach((p) => p.close());
+  }
 }
 
 /** A full-size picture that counts itself while it is open. */
@@ -113,10 +137,4 @@ class HeldFrame {
     this.count.open--;
     this.frame.close();
   }
-}
-
-function blackFrame(size: { width: number; height: number }): VideoFrame {
-  const canvas = new OffscreenCanvas(size.width, size.height);
-  canvas.getContext('2d', { alpha: false })!.fillRect(0, 0, size.width, size.height);
-  return new VideoFrame(canvas, { timestamp: 0, alpha: 'discard' });
 }

@@ -1,10 +1,44 @@
 import { Box, Button } from '@mui/material';
+import { useEffect, useState } from 'react';
 import { colors, mono } from '../theme';
 import type { RenderState } from './use-render';
 
 type Ended = Exclude<RenderState, { kind: 'idle' } | { kind: 'running' }>;
 
-/** How a render ended: the proof of the file, or the sentence. */
+/** The one line that says whether the file can be handed over. */
+function headline({ name, proof, damaged }: Extract<Ended, { kind: 'done' }>): string {
+  if (proof.differing > 0)
+    return `${name} is not right: ${proof.differing} of ${proof.compared} pictures are not what went in`;
+  if (!proof.asOrdered) return `${name} is not what was ordered: frames are missing or too many`;
+  if (damaged > 0)
+    return `${name} is whole, but ${damaged} source frame${damaged === 1 ? ' is' : 's are'} damaged`;
+  return `${name} is ready: opened again, every frame is there`;
+}
+
+/** The finished file itself, playing in a loop. */
+function Playing({ file }: { readonly file: File }) {
+  const [url, setUrl] = useState<string>();
+  useEffect(() => {
+    const made = URL.createObjectURL(file);
+    setUrl(made);
+    return () => URL.revokeObjectURL(made);
+  }, [file]);
+  return (
+    <video
+      key={url}
+      src={url}
+      aria-label="The finished file"
+      autoPlay
+      loop
+      muted
+      controls
+      playsInline
+      style={{ width: '100%', maxHeight: 280, background: '#000', display: 'block', borderRadius: 6 }}
+    />
+  );
+}
+
+/** How a render ended: the file, its proof, or the sentence. */
 export function Outcome({ state }: { readonly state: Ended }) {
   if (state.kind === 'cancelled')
     return <Box sx={{ color: colors.quiet }}>Cancelled. Nothing was left behind.</Box>;
@@ -14,7 +48,8 @@ export function Outcome({ state }: { readonly state: Ended }) {
         {state.sentence}
       </Box>
     );
-  const { proof, counts } = state;
+  const { proof, counts, damaged } = state;
+  const ready = proof.asOrdered && damaged === 0;
   const rows: [string, string][] = [
     ['Frames', `${proof.frames}`],
     ['Length', `${proof.durationS.toFixed(3)} s`],
@@ -22,22 +57,24 @@ export function Outcome({ state }: { readonly state: Ended }) {
       ? ([['Sound', `${proof.soundCodec}, ${proof.soundDurationS.toFixed(3)} s`]] as [string, string][])
       : []),
     ['Size on disk', `${(proof.bytes / 1e6).toFixed(2)} MB`],
+    ['Pictures compared', `${proof.compared - proof.differing} of ${proof.compared} are what went in`],
     ['Source frames read', `${counts.decoded} for ${counts.distinct} different ones`],
     ['Speed', `${(proof.frames / (counts.elapsedMs / 1000)).toFixed(1)} frames/s`],
   ];
   return (
     <Box sx={{ maxWidth: 520 }} data-testid="render-proof" data-as-ordered={proof.asOrdered}>
+      <Box sx={{ mb: 2 }}>
+        <Playing file={state.file} />
+      </Box>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 15, fontWeight: 600, mb: 1.5 }}>
         <svg width="12" height="12" aria-hidden="true">
-          {proof.asOrdered ? (
+          {ready ? (
             <circle cx="6" cy="6" r="5" fill={colors.good} />
           ) : (
             <path d="M6 0 12 11H0Z" fill={colors.attention} />
           )}
         </svg>
-        {proof.asOrdered
-          ? `${state.name} is ready: opened again, every frame is there`
-          : `${state.name} is not what was ordered`}
+        {headline(state)}
       </Box>
       {rows.map(([label, value]) => (
         <Box key={label} sx={{ display: 'flex', py: 0.4 }}>
@@ -45,9 +82,14 @@ export function Outcome({ state }: { readonly state: Ended }) {
           <Box sx={{ fontFamily: mono }}>{value}</Box>
         </Box>
       ))}
-      {state.damaged > 0 && (
+      {damaged > 0 && (
         <Box role="alert" sx={{ mt: 1, color: colors.attention }}>
-          {state.damaged} damaged source frames were stood in for by the good frame before.
+          The nearest good frame stands in for {damaged === 1 ? 'it' : 'each of them'}.
+        </Box>
+      )}
+      {!proof.asOrdered && (
+        <Box role="alert" sx={{ mt: 1, color: colors.attention }}>
+          Do not hand this file over. Render it again, or try another format.
         </Box>
       )}
       {state.download && (

@@ -12,7 +12,7 @@ import {
 } from '@skipback/media/render/encoders';
 import { DEFAULT_RENDER, type RenderSettings } from '@skipback/media/render/messages';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { ChoiceField } from '../parts/choice-field';
 import { TopBar } from '../parts/top-bar';
 import { ValueField } from '../parts/value-field';
@@ -184,6 +184,28 @@ export function RenderPage({ project }: { readonly project: Project }) {
   );
 }
 
+/** The frame that is being written just now. */
+function Written({ picture }: { readonly picture: ImageBitmap | undefined }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d');
+    if (!context || !picture) return;
+    context.canvas.width = picture.width;
+    context.canvas.height = picture.height;
+    context.drawImage(picture, 0, 0);
+  }, [picture]);
+  return (
+    <canvas
+      ref={canvas}
+      role="img"
+      aria-label="The frame being written"
+      width={480}
+      height={270}
+      style={{ width: 360, background: '#000', display: 'block', borderRadius: 6, marginBottom: 16 }}
+    />
+  );
+}
+
 function Progress({ state }: { state: RenderState }) {
   if (state.kind === 'idle')
     return (
@@ -196,7 +218,11 @@ function Progress({ state }: { state: RenderState }) {
   const left = state.framesPerS > 0 ? (state.total - state.done) / state.framesPerS : undefined;
   return (
     <Box sx={{ maxWidth: 520 }}>
-      <Box sx={{ fontSize: 15, fontWeight: 600, mb: 1 }}>Rendering {state.name}</Box>
+      <Written picture={state.picture} />
+      <Box sx={{ fontSize: 15, fontWeight: 600, mb: 1 }}>
+        {state.done === 0 ? 'Looking for the quality on a sample of ' : 'Rendering '}
+        {state.name}
+      </Box>
       <LinearProgress
         variant="determinate"
         value={(100 * state.done) / Math.max(1, state.total)}

@@ -17,10 +17,14 @@ export type RenderState =
       readonly done: number;
       readonly total: number;
       readonly framesPerS: number;
+      /** Undefined until the first frame is written: the quality is looked for on a sample. */
+      readonly picture: ImageBitmap | undefined;
       readonly name: string;
     }
   | (Extract<RenderReply, { kind: 'done' }> & {
       readonly name: string;
+      /** The finished file, to be looked at. */
+      readonly file: File;
       readonly download: (() => void) | undefined;
     })
   | { readonly kind: 'cancelled' }
@@ -51,7 +55,7 @@ export function useRender(project: Project, compiled: CompiledProject, states: r
     }
     const target = chosen ?? (await renderScratch(name));
     const total = compiled.totalFrames * settings.loops;
-    setState({ kind: 'running', done: 0, total, framesPerS: 0, name: target.name });
+    setState({ kind: 'running', done: 0, total, framesPerS: 0, picture: undefined, name: target.name });
     let cancelled = false;
     const end = (state: RenderState) => {
       running.current = undefined;
@@ -86,17 +90,26 @@ export function useRender(project: Project, compiled: CompiledProject, states: r
       rate: project.rate,
       ...size,
       settings,
+      cuts: compiled.pieces.map((p) => p.startFrame),
       sound,
       target,
     };
     running.current = startRender(job, (reply) => {
-      if (reply.kind === 'progress') return setState({ ...reply, kind: 'running', name: target.name });
+      if (reply.kind === 'sampling') return;
+      if (reply.kind === 'progress')
+        return setState((before) => {
+          const last = before.kind === 'running' ? before.picture : undefined;
+          if (reply.picture) last?.close();
+          return { ...reply, kind: 'running', picture: reply.picture ?? last, name: target.name };
+        });
       if (reply.kind !== 'done') return end(reply);
       running.current = undefined;
       const isDownload = chosen === undefined;
-      const hand = async () => download(await target.getFile(), name);
-      if (isDownload) void hand();
-      setState({ ...reply, name: target.name, download: isDownload ? () => void hand() : undefined });
+      void target.getFile().then((file) => {
+        const hand = () => download(file, name);
+        if (isDownload) hand();
+        setState({ ...reply, name: target.name, file, download: isDownload ? hand : undefined });
+      });
     });
   };
   return { state, start, cancel: () => running.current?.cancel() };

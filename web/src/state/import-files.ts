@@ -4,7 +4,7 @@ import { addClip, addPiece, relinkClip, setFormat } from '@skipback/core/project
 import type { Clip } from '@skipback/core/project/schema';
 import { formatFor, newPiece } from '@skipback/core/project/new-project';
 import { importClient } from '@skipback/media/import/import-client';
-import type { ClipFacts } from '@skipback/media/import/inspect';
+import { type ClipFacts, FACTS_VERSION } from '@skipback/media/import/inspect';
 import { type MediaRecord, database } from '@skipback/media/storage/database';
 import { fingerprintOf, keepMediaFile, mediaFile } from '@skipback/media/storage/media-files';
 import { create } from 'zustand';
@@ -43,7 +43,7 @@ export async function storeMedia(
   if (!inspection.ok) return { record: undefined, notice: inspection.notice };
   const fingerprint = await fingerprintOf(file);
   const known = await database.media.where('fingerprint').equals(fingerprint).first();
-  if (known && (await mediaFile(known.id))) return { record: known };
+  if (known?.facts.version === FACTS_VERSION && (await mediaFile(known.id))) return { record: known };
   const record: MediaRecord = {
     id: known?.id ?? freshId(),
     name: file.name,

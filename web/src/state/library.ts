@@ -2,7 +2,7 @@ import type { FrameTable } from '@skipback/core/clip/frame-table';
 import type { Clip, Project } from '@skipback/core/project/schema';
 import type { ClipSource } from '@skipback/media/frames/clip-row';
 import { importClient } from '@skipback/media/import/import-client';
-import { damageNotice } from '@skipback/media/import/inspect';
+import { FACTS_VERSION, damageNotice } from '@skipback/media/import/inspect';
 import type { ThumbnailSheet } from '@skipback/media/import/messages';
 import { type MediaRecord, database } from '@skipback/media/storage/database';
 import { mediaFile } from '@skipback/media/storage/media-files';
@@ -32,7 +32,14 @@ export interface ClipState {
 
 async function loadMedia(mediaId: string): Promise<{ record: MediaRecord; file: File } | null> {
   const [record, file] = await Promise.all([database.media.get(mediaId), mediaFile(mediaId)]);
-  return record && file ? { record, file } : null;
+  if (!record || !file) return null;
+  if (record.facts.version === FACTS_VERSION) return { record, file };
+  // Learned by an older version of this program: looked at again.
+  const inspection = await importClient.inspect(file, record.name);
+  if (!inspection.ok) return { record, file };
+  const renewed = { ...record, facts: inspection.facts, thumbnails: null };
+  await database.media.put(renewed).catch(() => undefined);
+  return { record: renewed, file };
 }
 
 /** The clips of a project with their media, each as soon as it is there. */

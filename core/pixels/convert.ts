@@ -1,0 +1,132 @@
+import { type Colour, SHARES, WORKING_COLOUR, differencesToRgb } from './colour';
+import { type Planes, halfOf } from './planes';
+
+/** Fixed point: one is this much. */
+const ONE = 1 << 14;
+const BITS = 14;
+
+/** What a value of one plane adds to one of another: a table over its 256 values, in fixed point. */
+const table = (factor: number): Int32Array =>
+  Int32Array.from({ length: 256 }, (_, c) => Math.round((c - 128) * factor * ONE));
+
+const clamp = (value: number): number => (value < 0 ? 0 : value > 255 ? 255 : value);
+
+/**
+ * Brings a picture's planes to BT.709 in limited range, in place. Grey stays grey in every matrix, so brightness
+ * takes up a part of the differences and the differences one of each other: no way over red, green and blue is
+ * needed. Integer arithmetic, rounded to the nearest.
+ */
+export function toWorkingColour(planes: Planes, from: Colour): void {
+  const { a, b, c, d, e, f } = between(from, WORKING_COLOUR);
+  const [scaleY, baseY] = from.fullRange ? [219 / 255, 0] : [1, 16];
+  const scaleC = from.fullRange ? 224 / 255 : 1;
+  // Differences are counted in 224ths, brightness in 219ths.
+  const [yOfU, yOfV] = [table((a * scaleC * 219) / 224), table((b * scaleC * 219) / 224)];
+  const [uOfU, uOfV, vOfU, vOfV] = [
+    table(c * scaleC),
+    table(d * scaleC),
+    table(e * scaleC),
+    table(f * scaleC),
+  ];
+  const yOfY = Int32Array.from({ length: 256 }, (_, y) =>
+    Math.round(((y - baseY) * scaleY + 16) * ONE + ONE / 2),
+  );
+  const { width, height, y, u, v } = planes;
+  const across = halfOf(width);
+  const half = (128 << BITS) + ONE / 2;
+  for (let row = 0; row < halfOf(height); row++) {
+    const top = 2 * row * width;
+    const bottom = 2 * row + 1 < height ? top + width : -1;
+    for (let i = 0; i < across; i++) {
+      const at = row * across + i;
+      const [cb, cr] = [u[at]!, v[at]!];
+      const add = yOfU[cb]! + yOfV[cr]!;
+      const x = 2 * i;
+      y[top + x] = clamp((yOfY[y[top + x]!]! + add) >> BITS);
+      if (x + 1 < width) y[top + x + 1] = clamp((yOfY[y[top + x + 1]!]! + add) >> BITS);
+      if (bottom >= 0) {
+        y[bottom + x] = clamp((yOfY[y[bottom + x]!]! + add) >> BITS);
+        if (x + 1 < width) y[bottom + x + 1] = clamp((yOfY[y[bottom + x + 1]!]! + add) >> BITS);
+      }
+      u[at] = clamp((uOfU[cb]! + uOfV[cr]! + half) >> BITS);
+      v[at] = clamp((vOfU[cb]! + vOfV[cr]! + half) >> BITS);
+    }
+  }
+}
+
+/** Factors from one matrix to another: y' = y + a u + b v, u' = c u + d v, v' = e u + f v, all as parts of one. */
+function between(from: Colour, to: Colour) {
+  const rgb = differencesToRgb(from.matrix);
+  const { red, blue } = SHARES[to.matrix];
+  const green = 1 - red - blue;
+  // What a unit of each difference adds to red, green, blue and so to the new brightness.
+  const a = green * rgb.greenOfCb + blue * rgb.blueOfCb;
+  const b = red * rgb.redOfCr + green * rgb.greenOfCr;
+  return {
+    a,
+    b,
+    c: (rgb.blueOfCb - a) / (2 * (1 - blue)),
+    d: (0 - b) / (2 * (1 - blue)),
+    e: (0 - a) / (2 * (1 - red)),
+    f: (rgb.redOfCr - b) / (2 * (1 - red)),
+  };
+}
+
+/** The picture, in BT.709 limited range, as red, green, blue and full opacity, eight bits each. */
+export function toRgba({ width, height, y, u, v }: Planes, out: Uint8ClampedArray): void {
+  const rgb = differencesToRgb('bt709');
+  const scale = 255 / 224;
+  const redOfV = table(rgb.redOfCr * scale);
+  const greenOfU = table(rgb.greenOfCb * scale);
+  const greenOfV = table(rgb.greenOfCr * scale);
+  const blueOfU = table(rgb.blueOfCb * scale);
+  const light = Int32Array.from(
+    { length: 256 },
+    (_, l) => Math.round(((l - 16) * 255 * ONE) / 219) + ONE / 2,
+  );
+  const across = halfOf(width);
+  for (let row = 0; row < height; row++) {
+    let at = row * width;
+    let to = 4 * at;
+    let chroma = (row >> 1) * across;
+    for (let x = 0; x < width; x += 2, chroma++) {
+      const [cb, cr] = [u[chroma]!, v[chroma]!];
+      const r = redOfV[cr]!;
+      const g = greenOfU[cb]! + greenOfV[cr]!;
+      const b = blueOfU[cb]!;
+      const ends = x + 1 < width ? 2 : 1;
+      for (let k = 0; k < ends; k++, at++, to += 4) {
+        const l = light[y[at]!]!;
+        out[to] = (l + r) >> BITS;
+        out[to + 1] = (l + g) >> BITS;
+        out[to + 2] = (l + b) >> BITS;
+        out[to + 3] = 255;
+      }
+    }
+  }
+}
+
+/** Red, green, blue (and a fourth byte that is passed over) as planes in BT.709 limited range. `order` says which byte is which. */
+export function fromRgba(rgba: Uint8Array, order: 'rgb' | 'bgr', { width, height, y, u, v }: Planes): void {
+  const { red, blue } = SHARES.bt709;
+  const [ri, bi] = order === 'rgb' ? [0, 2] : [2, 0];
+  const across = halfOf(width);
+  for (let row = 0; row < halfOf(height); row++)
+    for (let i = 0; i < across; i++) {
+      let [sumR, sumG, sumB, n] = [0, 0, 0, 0];
+      for (let dy = 0; dy < 2 && 2 * row + dy < height; dy++)
+        for (let dx = 0; dx < 2 && 2 * i + dx < width; dx++) {
+          const at = (2 * row + dy) * width + 2 * i + dx;
+          const [r, g, b] = [rgba[4 * at + ri]!, rgba[4 * at + 1]!, rgba[4 * at + bi]!];
+          y[at] = clamp(Math.round(16 + (219 * (red * r + (1 - red - blue) * g + blue * b)) / 255));
+          sumR += r;
+          sumG += g;
+          sumB += b;
+          n++;
+        }
+      const light = red * sumR + (1 - red - blue) * sumG + blue * sumB;
+      const at = row * across + i;
+      u[at] = clamp(Math.round(128 + (224 * (sumB - light)) / (2 * (1 - blue) * 255 * n)));
+      v[at] = clamp(Math.round(128 + (224 * (sumR - light)) / (2 * (1 - red) * 255 * n)));
+    }
+}

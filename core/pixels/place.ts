@@ -1,0 +1,182 @@
+import { type Planes, blacken, halfOf } from './planes';
+
+/** Where a picture lies in a frame, in whole pixels of the frame; it may reach over the edges. */
+export interface Place {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+const ONE = 1 << 12;
+const BITS = 12;
+
+/** For each target pixel in [first, end): where its source pixels begin, how many there are, their weights. */
+interface Taps {
+  readonly first: number;
+  readonly end: number;
+  readonly starts: Int32Array;
+  readonly reach: number;
+  readonly weights: Int32Array;
+}
+
+/**
+ * Weights along one axis: a triangle as wide as a target pixel where the picture gets smaller by more than a
+ * half, else between the two nearest. `sourceAt` gives the source's continuous place (pixel centres at .5) of a
+ * target pixel's centre. Weights of a pixel sum to one exactly; beyond the source its last pixel goes on.
+ */
+function tapsFor(
+  first: number,
+  end: number,
+  sourceSize: number,
+  shrink: number,
+  sourceAt: (d: number) => number,
+): Taps {
+  const radius = shrink > 1.5 ? shrink : 1;
+  const reach = Math.ceil(radius) * 2;
+  const starts = new Int32Array(end - first);
+  const weights = new Int32Array((end - first) * reach);
+  for (let d = first; d < end; d++) {
+    const centre = sourceAt(d) - 0.5;
+    const begin = Math.floor(centre - radius) + 1;
+    const raw = Array.from({ length: reach }, (_, k) =>
+      Math.max(0, 1 - Math.abs(begin + k - centre) / radius),
+    );
+    const sum = raw.reduce((a, b) => a + b, 0);
+    const start = Math.min(Math.max(0, begin), Math.max(0, sourceSize - reach));
+    const own = weights.subarray((d - first) * reach, (d - first + 1) * reach);
+    raw.forEach((w, k) => {
+      const pixel = Math.min(sourceSize - 1, Math.max(0, begin + k));
+      own[Math.min(reach - 1, pixel - start)]! += Math.round((w / sum) * ONE);
+    });
+    // What rounding left over goes to the heaviest.
+    const heaviest = own.indexOf(own.reduce((a, b) => Math.max(a, b)));
+    own[heaviest]! += ONE - own.reduce((a, b) => a + b, 0);
+    starts[d - first] = start;
+  }
+  return { first, end, starts, reach, weights };
+}
+
+/** Both axes of one plane. */
+interface PlaneTaps {
+  readonly across: Taps;
+  readonly down: Taps;
+}
+
+/** Places pictures of one size in frames of another; the weights are worked out once. */
+export class Placer {
+  private readonly luma: PlaneTaps;
+  private readonly chroma: PlaneTaps;
+  private rows = new Int32Array(0);
+
+  constructor(
+    private readonly source: { readonly width: number; readonly height: number },
+    frame: { readonly width: number; readonly height: number },
+    place: Place,
+  ) {
+    const axis = (size: number, target: number, at: number, extent: number, halves: boolean): Taps => {
+      const perPixel = size / extent;
+      const scale = halves ? 2 : 1;
+      const first = Math.max(0, Math.floor(at / scale));
+      const end = Math.min(halves ? halfOf(target) : target, Math.ceil((at + extent) / scale));
+      return tapsFor(
+        first,
+        Math.max(first, end),
+        halves ? halfOf(size) : size,
+        perPixel,
+        (d) => ((d + 0.5) * scale - at) * (perPixel / scale),
+      );
+    };
+    const both = (halves: boolean): PlaneTaps => ({
+      across: axis(source.width, frame.width, place.x, place.width, halves),
+      down: axis(source.height, frame.height, place.y, place.height, halves),
+    });
+    this.luma = both(false);
+    this.chroma = both(true);
+  }
+
+  /** Draws a picture into a frame, black around it. */
+  place(picture: Planes, frame: Planes): void {
+    blacken(frame);
+    const [w, h] = [halfOf(this.source.width), halfOf(frame.width)];
+    this.plane(picture.y, this.source.width, frame.y, frame.width, this.luma);
+    this.plane(picture.u, w, frame.u, h, this.chroma);
+    this.plane(picture.v, w, frame.v, h, this.chroma);
+  }
+
+  private plane(
+    from: Uint8Array,
+    stride: number,
+    to: Uint8Array,
+    toStride: number,
+    { across, down }: PlaneTaps,
+  ): void {
+    const width = across.end - across.first;
+    if (width <= 0 || down.end <= down.first) return;
+    const low = down.starts[0]!;
+    const high = down.starts[down.starts.length - 1]! + down.reach;
+    const sourceRows = Math.min(high, Math.floor(from.length / stride)) - low;
+    if (this.rows.length < width * sourceRows) this.rows = new Int32Array(width * sourceRows);
+    const { rows } = this;
+    const size = from.length / stride;
+    for (let row = 0; row < sourceRows; row++) {
+      const base = (row + low) * stride;
+      for (let i = 0; i < width; i++) {
+        let sum = 0;
+        const start = base + across.starts[i]!;
+        const w = i * across.reach;
+        for (let k = 0; k < across.reach; k++) {
+          const weight = across.weights[w + k]!;
+          if (weight !== 0) sum += weight * from[start + k]!;
+        }
+        rows[row * width + i] = (sum + 32) >> 6;
+      }
+    }
+    for (let d = down.first; d < down.end; d++) {
+      const n = d - down.first;
+      const start = down.starts[n]! - low;
+      const out = d * toStride + across.first;
+      for (let i = 0; i < width; i++) {
+        let sum = 0;
+        for (let k = 0; k < down.reach; k++) {
+          const weight = down.weights[n * down.reach + k]!;
+          if (weight !== 0 && low + start + k < size) sum += weight * rows[(start + k) * width + i]!;
+        }
+        to[out + i] = (sum + (1 << (2 * BITS - 7))) >> (2 * BITS - 6);
+      }
+    }
+  }
+}
+
+/** The picture turned clockwise by so many degrees, then mirrored left to right where it is flipped. */
+export function turned(picture: Planes, rotation: 0 | 90 | 180 | 270, flip: boolean): Planes {
+  if (rotation === 0 && !flip) return picture;
+  const swaps = rotation === 90 || rotation === 270;
+  const [width, height] = swaps ? [picture.height, picture.width] : [picture.width, picture.height];
+  const plane = (from: Uint8Array, w: number, h: number): Uint8Array => {
+    const [tw, th] = swaps ? [h, w] : [w, h];
+    const to = new Uint8Array(from.length);
+    for (let y = 0; y < th; y++)
+      for (let x = 0; x < tw; x++) {
+        const tx = flip ? tw - 1 - x : x;
+        const at =
+          rotation === 0
+            ? y * w + tx
+            : rotation === 90
+              ? (h - 1 - tx) * w + y
+              : rotation === 180
+                ? (h - 1 - y) * w + (w - 1 - tx)
+                : tx * w + (w - 1 - y);
+        to[y * tw + x] = from[at]!;
+      }
+    return to;
+  };
+  const [cw, ch] = [halfOf(picture.width), halfOf(picture.height)];
+  return {
+    width,
+    height,
+    y: plane(picture.y, picture.width, picture.height),
+    u: plane(picture.u, cw, ch),
+    v: plane(picture.v, cw, ch),
+  };
+}

@@ -1,0 +1,33 @@
+import { Placer } from '@skipback/core/pixels/place';
+import { type Planes, planesBytes, planesIn } from '@skipback/core/pixels/planes';
+import type { Framing } from '@skipback/core/project/schema';
+import type { OpenClip } from './open-clips';
+import { placeInFrame } from './place-in-frame';
+import { workingPlanes } from './working-planes';
+
+/** Places decoded pictures in frames of one size: for the file at its own, for the screen at that. */
+export class Framer {
+  private readonly placers = new Map<string, Placer>();
+
+  constructor(
+    readonly width: number,
+    readonly height: number,
+    /** Frame pixels to one of the project's. */
+    private readonly scale: number,
+  ) {}
+
+  /** The picture in its frame: I420, BT.709 in limited range. The decoded one stays the caller's. */
+  async frame(picture: VideoFrame, clip: OpenClip, framing: Framing): Promise<Planes> {
+    const planes = await workingPlanes(picture, clip.orientation);
+    const box = placeInFrame(clip.orientation, this, framing, this.scale);
+    const whole = box.x === 0 && box.y === 0 && box.width === this.width && box.height === this.height;
+    if (whole && planes.width === this.width && planes.height === this.height) return planes;
+    const key = `${planes.width} ${planes.height} ${box.x} ${box.y} ${box.width} ${box.height}`;
+    let placer = this.placers.get(key);
+    if (!placer) this.placers.set(key, (placer = new Placer(planes, this, box)));
+    const { width, height } = this;
+    const frame = planesIn(new Uint8Array(planesBytes(width, height)), width, height);
+    placer.place(planes, frame);
+    return frame;
+  }
+}

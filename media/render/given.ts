@@ -1,0 +1,43 @@
+import type { RenderJob } from './messages';
+
+/** A picture that went into the encoder, small, to be held against what the finished file shows there. */
+export interface GivenPicture {
+  readonly atFrame: number;
+  readonly small: Uint8Array;
+}
+
+const WIDTH = 32;
+const HEIGHT = 18;
+/** Frames of a file that are looked at, besides those at its cuts. */
+const SPREAD = 10;
+const MOST = 24;
+
+let canvas: OffscreenCanvas | undefined;
+
+/** A picture's brightness, 32 by 18 values. */
+export function smallGrey(picture: VideoFrame): Uint8Array {
+  canvas ??= new OffscreenCanvas(WIDTH, HEIGHT);
+  const context = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
+  context.imageSmoothingQuality = 'high';
+  context.drawImage(picture, 0, 0, WIDTH, HEIGHT);
+  const { data } = context.getImageData(0, 0, WIDTH, HEIGHT);
+  return Uint8Array.from(
+    { length: WIDTH * HEIGHT },
+    (_, i) => (data[4 * i]! * 54 + data[4 * i + 1]! * 183 + data[4 * i + 2]! * 19) >> 8,
+  );
+}
+
+/** Whether two small pictures are of the same frame: encoders blur and shift levels a little, no more. */
+export function alike(a: Uint8Array, b: Uint8Array): boolean {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += Math.abs(a[i]! - b[i]!);
+  return sum / a.length < 8;
+}
+
+/** The frames of a file to look at again: the first and last, some between, and both sides of its cuts. */
+export function lookedAt(job: Pick<RenderJob, 'cuts'>, total: number): number[] {
+  const spread = Array.from({ length: SPREAD }, (_, i) => Math.round((i * (total - 1)) / (SPREAD - 1)));
+  const cuts = job.cuts.flatMap((c) => [c - 1, c]);
+  const all = [...new Set([...spread, ...cuts])].filter((n) => n >= 0 && n < total);
+  return all.slice(0, MOST).sort((a, b) => a - b);
+}

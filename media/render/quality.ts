@@ -1,0 +1,168 @@
+import {
+  BlobSource,
+  BufferTarget,
+  Input,
+  ALL_FORMATS,
+  Output,
+  Quality,
+  VideoSample,
+  VideoSampleSink,
+  VideoSampleSource,
+  canEncodeVideo,
+} from 'mediabunny';
+import { type FileKind } from './encoders';
+import type { RenderSettings } from './messages';
+
+/**
+ * What each quality means: how near the file's pictures come to those that went in, as PSNR in dB over all three
+ * planes. The aims are a little above what is promised (33, 38, 41, 44), since a sample stands for the whole.
+ */
+export const AIMS_DB: Record<RenderSettings['quality'], number> = {
+  draft: 34,
+  good: 39.2,
+  high: 42.2,
+  finest: 45.4,
+};
+
+/** How an encoder is told: a fixed quantizer for every frame, or bits a second. */
+export type Setting = { readonly quantizer: number } | { readonly bitrate: number };
+
+/** What a sample came to at a setting. */
+export interface Trial {
+  readonly setting: Setting;
+  readonly db: number;
+  readonly bytesPerFrame: number;
+}
+
+/** Encoders that take a quantizer, with its range and a first guess of dB a step. */
+const QUANTIZERS: Partial<
+  Record<FileKind['codec'], { readonly most: number; readonly middle: number; readonly perStep: number }>
+> = {
+  vp9: { most: 63, middle: 30, perStep: 0.32 },
+  av1: { most: 63, middle: 32, perStep: 0.3 },
+};
+
+/** Decibels gained by twice the bits, about, for the first step of the search. */
+const DB_PER_DOUBLING = 4.3;
+
+/** Whether a kind of file is made with a fixed quantizer in this browser. */
+export async function quantizes(kind: FileKind, width: number, height: number): Promise<boolean> {
+  if (!QUANTIZERS[kind.codec]) return false;
+  const quality = new Quality({ quantizer: 30 });
+  return canEncodeVideo(kind.codec, { width, height, quality }).catch(() => false);
+}
+
+/** The setting as the package takes it. */
+export function qualityOf(setting: Setting): Quality {
+  return 'quantizer' in setting
+    ? new Quality({ quantizer: setting.quantizer })
+    : new Quality({ bitrate: Math.round(setting.bitrate), bitrateMode: 'variable' });
+}
+
+/**
+ * Finds the setting at which pictures come out as near to themselves as a quality promises, by encoding them and
+ * looking: at most four times. The pictures stay the caller's.
+ */
+export async function settingFor(
+  kind: FileKind,
+  pictures: readonly VideoFrame[],
+  rateHz: number,
+  aimDb: number,
+  signal?: AbortSignal,
+): Promise<Trial> {
+  const { codedWidth: width, codedHeight: height } = pictures[0]!;
+  const range = (await quantizes(kind, width, height)) ? QUANTIZERS[kind.codec] : undefined;
+  // Everything is counted in steps in which dB grows about evenly: quantizer steps down, or doublings of bits.
+  const settingAt = (at: number): Setting =>
+    range
+      ? { quantizer: Math.round(Math.min(range.most, Math.max(1, range.middle - at))) }
+      : { bitrate: Math.min(400e6, Math.max(80_000, 0.12 * width * height * rateHz * 2 ** at)) };
+  const slope = range ? range.perStep : DB_PER_DOUBLING;
+  const trials: (Trial & { at: number })[] = [];
+  let at = (aimDb - 40) / slope;
+  for (let i = 0; i < 4 && !signal?.aborted; i++) {
+    const setting = settingAt(at);
+    if (trials.some((t) => JSON.stringify(t.setting) === JSON.stringify(setting))) break;
+    const trial = { ...(await tryOut(kind, setting, pictures, rateHz)), at };
+    trials.push(trial);
+    const over = trial.db - aimDb;
+    if (over >= -0.15 && over < 0.8) break;
+    const other = trials.length > 1 ? trials[trials.length - 2]! : undefined;
+    const measured =
+      other && Math.abs(other.at - at) > 1e-6 ? (trial.db - other.db) / (trial.at - other.at) : slope;
+    const step = measured > slope / 6 ? measured : slope;
+    at += (aimDb + 0.2 - trial.db) / step;
+  }
+  const good = trials.filter((t) => t.db >= aimDb - 0.15).sort((a, b) => a.bytesPerFrame - b.bytesPerFrame);
+  return good[0] ?? trials.sort((a, b) => b.db - a.db)[0]!;
+}
+
+/** Encodes pictures at a setting, decodes what came out, and measures it. */
+async function tryOut(
+  kind: FileKind,
+  setting: Setting,
+  pictures: readonly VideoFrame[],
+  rateHz: number,
+): Promise<Trial> {
+  const target = new BufferTarget();
+  const output = new Output({ format: kind.container(), target });
+  const source = new VideoSampleSource({
+    codec: kind.codec,
+    quality: qualityOf(setting),
+    keyFrameInterval: 2,
+  });
+  output.addVideoTrack(source, { frameRate: rateHz });
+  await output.start();
+  let bytes = 0;
+  for (const [i, picture] of pictures.entries()) {
+    const frame = new VideoFrame(picture, { timestamp: Math.round((i * 1e6) / rateHz) });
+    const sample = new VideoSample(frame, { timestamp: i / rateHz, duration: 1 / rateHz });
+    await source.add(sample);
+    sample.close();
+  }
+  await output.finalize();
+  const file = new Blob([target.buffer!]);
+  bytes = file.size;
+  const input = new Input({ formats: ALL_FORMATS, source: new BlobSource(file) });
+  try {
+    const track = (await input.getPrimaryVideoTrack())!;
+    let squares = 0;
+    let values = 0;
+    let i = 0;
+    for await (const sample of new VideoSampleSink(track).samples()) {
+      const frame = sample.toVideoFrame();
+      const difference = await squaredDifference(pictures[i++]!, frame);
+      squares += difference.squares;
+      values += difference.values;
+      frame.close();
+      sample.close();
+    }
+    const db = squares === 0 ? 99 : 10 * Math.log10((255 * 255 * values) / squares);
+    return { setting, db, bytesPerFrame: bytes / pictures.length };
+  } finally {
+    input.dispose();
+  }
+}
+
+/** Sum of squared differences over all planes of two pictures of one size, both I420. */
+async function squaredDifference(a: VideoFrame, b: VideoFrame): Promise<{ squares: number; values: number }> {
+  const [x, y] = await Promise.all([bytesOf(a), bytesOf(b)]);
+  const values = Math.min(x.length, y.length);
+  let squares = 0;
+  for (let i = 0; i < values; i++) squares += (x[i]! - y[i]!) ** 2;
+  return { squares, values };
+}
+
+async function bytesOf(picture: VideoFrame): Promise<Uint8Array> {
+  const { width, height } = picture.visibleRect!;
+  const [w, h] = [(width + 1) >> 1, (height + 1) >> 1];
+  const bytes = new Uint8Array(width * height + 2 * w * h);
+  await picture.copyTo(bytes, {
+    layout: [
+      { offset: 0, stride: width },
+      { offset: width * height, stride: w },
+      { offset: width * height + w * h, stride: w },
+    ],
+  });
+  return bytes;
+}
