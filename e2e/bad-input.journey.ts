@@ -162,7 +162,7 @@ test.describe('when the browser will not keep files', () => {
     await expect(page.getByRole('alert')).toContainText('The browser would not keep bframes-30.mp4');
     await expect(page.getByTestId('length')).toContainText('60 f');
     const download = page.waitForEvent('download');
-    await page.getByRole('button', { name: 'Save the project with its clips as one file' }).click();
+    await page.getByRole('button', { name: 'Save as a file' }).click();
     expect((await download).suggestedFilename()).toMatch(/\.skipback\.zip$/);
   });
 });

@@ -214,7 +214,7 @@ test('the clip’s own sound runs along its path in the file, and is saved as a 
   await setSpan(page, 90, 150);
   await addBoomerang(page, { trips: 1, back: '100', turn: 'twice' });
   await page.getByRole('button', { name: 'Sound', exact: true }).click();
-  await page.getByLabel('Clips follow the picture').click();
+  await page.getByLabel('The clips’ own sound').click();
   await page.keyboard.press('Escape');
   const file = await render(page, 'mp4-h264', join(WORK, 'own-sound.mp4'));
   expect(await readNumbers(file)).toEqual([...up(90, 149), ...down(149, 90)]);
@@ -271,7 +271,7 @@ test('a file that is no song gets its sentence; the clip’s own sound is offere
   await page.getByRole('link', { name: 'Weave' }).click();
   await setSpan(page, 0, 60);
   await page.getByRole('button', { name: 'Sound', exact: true }).click();
-  await page.getByLabel('Clips follow the picture').click();
+  await page.getByLabel('The clips’ own sound').click();
   await expect(page.getByText('Without sound that can be played: bframes-30.mp4.')).toBeVisible();
 });
 

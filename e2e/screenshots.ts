@@ -27,8 +27,8 @@ async function byHand(page: Page, shoot: (name: string) => Promise<unknown>): Pr
   await page.mouse.dblclick(520, 560);
   await page.mouse.dblclick(900, 560);
   await page.getByRole('slider', { name: 'Speed 2, percent' }).focus();
-  await value('Speed point: percent', '250');
-  await value('Speed point: ends after', '14');
+  await value('Change of speed: percent', '250');
+  await value('Change of speed: ends after', '14');
   await page.mouse.move(640, 640);
   await page.waitForTimeout(900);
   await shoot('speed');
@@ -96,7 +96,7 @@ try {
   await page.keyboard.press('Shift+B');
   await page.waitForTimeout(6000);
   await page.getByRole('button', { name: 'Sound', exact: true }).click();
-  await page.getByLabel('Clips follow the picture').click();
+  await page.getByLabel('The clips’ own sound').click();
   await page.waitForTimeout(600);
   await shoot('sounds');
   await page.keyboard.press('Escape');

@@ -31,7 +31,7 @@ test('a project saved as a file opens in another browser with its clips', async 
   await startWith(page, await codedClip('bframes'));
   await setSpan(page, 20, 50);
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Save the project with its clips as one file' }).click();
+  await page.getByRole('button', { name: 'Save as a file' }).click();
   const file = join(WORK, 'project.skipback.zip');
   await (await download).saveAs(file);
   expect((await readFile(file)).subarray(0, 2).toString()).toBe('PK');

@@ -17,7 +17,7 @@ test('a clip slowed to half sounds an octave lower, or keeps its pitch when aske
   await setSpan(page, 60, 120);
   await page.getByRole('button', { name: /^Add Speed\./ }).click();
   await enter(page, 'Speed: Speed', '50');
-  await inSound(page, () => page.getByLabel('Clips follow the picture').click());
+  await inSound(page, () => page.getByLabel('The clips’ own sound').click());
   const lower = stretch(await heard(page, 'lower.mp4'), 0.5, 3.5);
   expect(Math.abs(pitchOf(lower) - 250)).toBeLessThan(4);
   await inSound(page, () => page.getByRole('button', { name: 'stays', exact: true }).click());
@@ -32,7 +32,7 @@ test('a hold is silent, or the instant drawn out; the level counts', async ({ pa
   await page.getByRole('button', { name: /^Add Hold\./ }).click();
   await enter(page, 'Hold: At', '30');
   await enter(page, 'Hold: For', '30');
-  await inSound(page, () => page.getByLabel('Clips follow the picture').click());
+  await inSound(page, () => page.getByLabel('The clips’ own sound').click());
   const silent = await heard(page, 'silent-hold.mp4');
   expect(loudness(stretch(silent, 0.2, 0.9))).toBeGreaterThan(0.2);
   expect(loudness(stretch(silent, 1.1, 1.9))).toBeLessThan(0.004);

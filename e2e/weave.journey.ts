@@ -185,9 +185,9 @@ test('speed by hand: a point added, pulled to the cleanest speed, its change wid
   await page.mouse.dblclick(x(30), view.y + 100);
   const upper = page.getByRole('slider', { name: 'Speed 2, percent' });
   await upper.focus();
-  await enter(page, 'Speed point: percent', '2x');
-  await enter(page, 'Speed point: change begins before', '0');
-  await enter(page, 'Speed point: ends after', '0');
+  await enter(page, 'Change of speed: percent', '2x');
+  await enter(page, 'Change of speed: change begins before', '0');
+  await enter(page, 'Change of speed: ends after', '0');
   await expect(page.getByLabel('Ramp: Speeds')).toHaveValue('0: 100, 30: 200');
   await expect(length(page)).toContainText('45 f');
   const file = join(WORK, 'speed.mp4');
@@ -206,7 +206,7 @@ test('speed by hand: a point added, pulled to the cleanest speed, its change wid
   const foot = (await page.getByTestId('change-after').first().boundingBox())!;
   const grip = { x: foot.x + 4, y: foot.y + 10 };
   await drag(page, grip, { x: grip.x + 12 * 20, y: grip.y });
-  await expect(page.getByLabel('Speed point: ends after')).toHaveValue('12 f');
+  await expect(page.getByLabel('Change of speed: ends after')).toHaveValue('12 f');
 });
 
 test('the step grid: painted by pointer and keys, changed as a whole, exact in the file', async ({

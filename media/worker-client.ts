@@ -6,8 +6,12 @@ export class Said extends Error {
 }
 
 /** The sentence of what was thrown; `otherwise` for what nobody wrote a sentence for. */
-export const sentenceOf = (thrown: unknown, otherwise: string): string =>
-  thrown instanceof Said ? thrown.sentence : otherwise;
+export function sentenceOf(thrown: unknown, otherwise: string): string {
+  if (thrown instanceof Said) return thrown.sentence;
+  // Nobody foresaw it: whoever looks for the cause finds it in the console.
+  console.error(thrown);
+  return otherwise;
+}
 
 interface Numbered {
   readonly id: number;

@@ -1,4 +1,4 @@
-import { type Planes, blacken, halfOf } from './planes';
+import { type Planes, blacken, halfOf, planesBytes, planesIn } from './planes';
 
 /** Where a picture lies in a frame, in whole pixels of the frame; it may reach over the edges. */
 export interface Place {
@@ -73,6 +73,8 @@ export class Placer {
     private readonly source: { readonly width: number; readonly height: number },
     frame: { readonly width: number; readonly height: number },
     place: Place,
+    /** Takes a whole target pixel's worth of a picture that gets smaller; else only the nearest, which is quicker. */
+    smooth = true,
   ) {
     const axis = (size: number, target: number, at: number, extent: number, halves: boolean): Taps => {
       const perPixel = size / extent;
@@ -83,7 +85,7 @@ export class Placer {
         first,
         Math.max(first, end),
         halves ? halfOf(size) : size,
-        perPixel,
+        smooth ? perPixel : 1,
         (d) => ((d + 0.5) * scale - at) * (perPixel / scale),
       );
     };
@@ -113,6 +115,8 @@ export class Placer {
   ): void {
     const width = across.end - across.first;
     if (width <= 0 || down.end <= down.first) return;
+    if (across.reach === 2 && down.reach === 2 && stride >= 2 && from.length >= 2 * stride)
+      return between(from, stride, to, toStride, across, down);
     const low = down.starts[0]!;
     const high = down.starts[down.starts.length - 1]! + down.reach;
     const sourceRows = Math.min(high, Math.floor(from.length / stride)) - low;
@@ -148,14 +152,43 @@ export class Placer {
   }
 }
 
+/** One plane between its four nearest pixels: the common case, in one go. */
+function between(
+  from: Uint8Array,
+  stride: number,
+  to: Uint8Array,
+  toStride: number,
+  across: Taps,
+  down: Taps,
+): void {
+  const width = across.end - across.first;
+  const { starts, weights } = across;
+  for (let d = down.first; d < down.end; d++) {
+    const n = d - down.first;
+    const a = down.starts[n]! * stride;
+    const b = a + stride;
+    const above = down.weights[2 * n]!;
+    const below = down.weights[2 * n + 1]!;
+    const out = d * toStride + across.first;
+    for (let i = 0; i < width; i++) {
+      const x = starts[i]!;
+      const left = weights[2 * i]!;
+      const right = weights[2 * i + 1]!;
+      const top = (left * from[a + x]! + right * from[a + x + 1]!) >> 4;
+      const bottom = (left * from[b + x]! + right * from[b + x + 1]!) >> 4;
+      to[out + i] = (above * top + below * bottom + (1 << 19)) >> 20;
+    }
+  }
+}
+
 /** The picture turned clockwise by so many degrees, then mirrored left to right where it is flipped. */
 export function turned(picture: Planes, rotation: 0 | 90 | 180 | 270, flip: boolean): Planes {
   if (rotation === 0 && !flip) return picture;
   const swaps = rotation === 90 || rotation === 270;
   const [width, height] = swaps ? [picture.height, picture.width] : [picture.width, picture.height];
-  const plane = (from: Uint8Array, w: number, h: number): Uint8Array => {
+  const out = planesIn(new Uint8Array(planesBytes(width, height)), width, height);
+  const plane = (from: Uint8Array, w: number, h: number, to: Uint8Array): void => {
     const [tw, th] = swaps ? [h, w] : [w, h];
-    const to = new Uint8Array(from.length);
     for (let y = 0; y < th; y++)
       for (let x = 0; x < tw; x++) {
         const tx = flip ? tw - 1 - x : x;
@@ -169,14 +202,10 @@ export function turned(picture: Planes, rotation: 0 | 90 | 180 | 270, flip: bool
                 : tx * w + (w - 1 - y);
         to[y * tw + x] = from[at]!;
       }
-    return to;
   };
   const [cw, ch] = [halfOf(picture.width), halfOf(picture.height)];
-  return {
-    width,
-    height,
-    y: plane(picture.y, picture.width, picture.height),
-    u: plane(picture.u, cw, ch),
-    v: plane(picture.v, cw, ch),
-  };
+  plane(picture.y, picture.width, picture.height, out.y);
+  plane(picture.u, cw, ch, out.u);
+  plane(picture.v, cw, ch, out.v);
+  return out;
 }

@@ -14,19 +14,29 @@ export class Framer {
     readonly height: number,
     /** Frame pixels to one of the project's. */
     private readonly scale: number,
+    /** For the screen: quicker where a picture gets smaller, and its planes last only until the next picture. */
+    private readonly forScreen = false,
   ) {}
+
+  private source = new Uint8Array(0);
+  private target: Planes | undefined;
 
   /** The picture in its frame: I420, BT.709 in limited range. The decoded one stays the caller's. */
   async frame(picture: VideoFrame, clip: OpenClip, framing: Framing): Promise<Planes> {
-    const planes = await workingPlanes(picture, clip.orientation);
+    const { width: w, height: h } = picture.visibleRect!;
+    // Pictures are framed one after the other: what was decoded into is free again by then.
+    const own = this.forScreen || w !== this.width || h !== this.height;
+    if (own && this.source.length !== planesBytes(w, h)) this.source = new Uint8Array(planesBytes(w, h));
+    const planes = await workingPlanes(picture, clip.orientation, own ? this.source : undefined);
     const box = placeInFrame(clip.orientation, this, framing, this.scale);
     const whole = box.x === 0 && box.y === 0 && box.width === this.width && box.height === this.height;
     if (whole && planes.width === this.width && planes.height === this.height) return planes;
     const key = `${planes.width} ${planes.height} ${box.x} ${box.y} ${box.width} ${box.height}`;
     let placer = this.placers.get(key);
-    if (!placer) this.placers.set(key, (placer = new Placer(planes, this, box)));
+    if (!placer) this.placers.set(key, (placer = new Placer(planes, this, box, !this.forScreen)));
     const { width, height } = this;
-    const frame = planesIn(new Uint8Array(planesBytes(width, height)), width, height);
+    const fresh = () => planesIn(new Uint8Array(planesBytes(width, height)), width, height);
+    const frame = this.forScreen ? (this.target ??= fresh()) : fresh();
     placer.place(planes, frame);
     return frame;
   }

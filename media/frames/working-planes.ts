@@ -16,13 +16,19 @@ export const isWorking = (picture: VideoFrame): boolean =>
 
 /**
  * A decoded picture's planes as this program works with them: I420, BT.709 in limited range, upright. Every
- * format a decoder gives is brought in by name; one that cannot be read says so.
+ * format a decoder gives is brought in by name; one that cannot be read says so. `into` is a buffer to use, of
+ * the picture's size.
  */
-export async function workingPlanes(picture: VideoFrame, orientation: Orientation): Promise<Planes> {
+export async function workingPlanes(
+  picture: VideoFrame,
+  orientation: Orientation,
+  into?: Uint8Array,
+): Promise<Planes> {
   const colour = colourOfFrame(picture);
   const { format } = picture;
   const size = { width: picture.visibleRect!.width, height: picture.visibleRect!.height };
-  const planes = planesIn(new Uint8Array(planesBytes(size.width, size.height)), size.width, size.height);
+  const buffer = into ?? new Uint8Array(planesBytes(size.width, size.height));
+  const planes = planesIn(buffer, size.width, size.height);
   const bits = /P1([02])$/.exec(format ?? '');
   if (format === null || /^(RGB|BGR)/.test(format)) {
     // Pictures the browser will not give as they are it can still give as red, green and blue.
@@ -64,6 +70,18 @@ function rows(
 
 async function fromEight(picture: VideoFrame, format: string, to: Planes): Promise<void> {
   const { width, height } = to;
+  if (format === 'I420') {
+    const [w, h] = [halfOf(width), halfOf(height)];
+    const layout = [
+      { offset: 0, stride: width },
+      { offset: width * height, stride: w },
+      { offset: width * height + w * h, stride: w },
+    ];
+    await picture.copyTo(new Uint8Array(to.y.buffer, to.y.byteOffset, planesBytes(width, height)), {
+      layout,
+    });
+    return;
+  }
   const { bytes, layout } = await copied(picture);
   rows(bytes, layout[0]!, width, height, 1, (row, y) => to.y.set(row, y * width));
   const across = halfOf(width);

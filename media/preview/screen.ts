@@ -50,7 +50,7 @@ export class Screen {
 
   private newFramer(): Framer {
     const { width, height } = this.canvas;
-    return new Framer(width, height, width / this.projectWidth);
+    return new Framer(width, height, width / this.projectWidth, true);
   }
 
   /** A decoded picture at screen size, upright, with square pixels, black around it. The decoded one stays the caller's. */

@@ -1,6 +1,6 @@
 import { Box, Button, IconButton, Tooltip } from '@mui/material';
 import type { Project } from '@skipback/core/project/schema';
-import { CircleQuestionMark, Disc3, FolderPlus, History, Redo2, Undo2 } from 'lucide-react';
+import { CircleQuestionMark, Disc3, History, Redo2, Undo2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
@@ -21,6 +21,7 @@ import { colors } from '../theme';
 import { Weave } from '../weave/weave';
 import { Chain } from './chain';
 import { ClipCards } from './clip-cards';
+import { FileNotices } from './file-notices';
 import { MoveCards } from './move-cards';
 import { Picture } from './picture';
 import { Readouts } from './readouts';
@@ -154,17 +155,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
             }}
           >
             <MoveCards piece={piece} />
-            <Box sx={{ display: 'flex', alignItems: 'center', mb: -1 }}>
-              <Box sx={{ flex: 1, color: colors.quiet }}>Clips</Box>
-              <Tooltip title="Import videos; or drop them anywhere">
-                <IconButton size="small" aria-label="Import videos" onClick={open}>
-                  <FolderPlus size={17} />
-                </IconButton>
-              </Tooltip>
-            </Box>
-            <Box sx={{ flex: 1, minHeight: 0, overflowY: 'auto' }}>
-              <ClipCards clips={clips} clipId={clip?.clip.id} onChoose={setChosenClip} />
-            </Box>
+            <FileNotices clips={clips} />
           </Box>
           <Box
             sx={{
@@ -214,6 +205,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
           </Box>
         </Box>
         <Readouts project={project} compiled={compiled} clips={clips} />
+        <ClipCards clips={clips} clipId={clip?.clip.id} onChoose={setChosenClip} onImport={open} />
         <Box sx={{ flex: '1 1 40%', minHeight: 270, display: 'flex', flexDirection: 'column' }}>
           <Weave project={project} compiled={compiled} clip={clip} pieceId={pieceId} range={range} />
         </Box>

@@ -1,15 +1,13 @@
-import { Box, Button, ButtonBase, CircularProgress, IconButton, Tooltip } from '@mui/material';
+import { Box, ButtonBase, IconButton, Tooltip } from '@mui/material';
 import { durationOf, frameCount, meanRateHz } from '@skipback/core/clip/frame-table';
 import { addPiece, removeClip } from '@skipback/core/project/actions';
 import { newPiece } from '@skipback/core/project/new-project';
-import { Plus, Trash2, X } from 'lucide-react';
+import { FolderPlus, Plus, Trash2 } from 'lucide-react';
 import { visuallyHidden } from '@mui/utils';
-import type { Notice } from '@skipback/core/notice';
-import { useEffect, useRef, useState } from 'react';
-import { NoticeLine } from '../parts/notice-line';
+import { useEffect, useRef } from 'react';
+import { cutShort } from '../parts/line';
 import { freshId } from '../state/ids';
-import { dismissIncoming, relink, useIncoming } from '../state/import-files';
-import { type ClipState, type LoadedClip, noticesOf, useThumbnails } from '../state/library';
+import { type ClipState, type LoadedClip, useThumbnails } from '../state/library';
 import { setPlayback } from '../state/playback';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
@@ -19,64 +17,44 @@ interface Props {
   readonly clips: readonly ClipState[];
   readonly clipId: string | undefined;
   readonly onChoose: (clipId: string) => void;
+  readonly onImport: () => void;
 }
 
-/** The project's clips, and the files on their way in with what is wrong with them. */
-export function ClipCards({ clips, clipId, onChoose }: Props) {
-  const incoming = useIncoming((s) => s.files);
+const CARD_HEIGHT = 40;
+
+/** The project's clips in a row over the source strip; pressing one puts it there. */
+export function ClipCards({ clips, clipId, onChoose, onImport }: Props) {
   return (
     <Box
-      role="group"
-      aria-label="Clips"
       sx={{
-        display: 'grid',
-        gridTemplateColumns: 'repeat(3, minmax(0, 1fr))',
-        gap: 0.5,
-        alignItems: 'start',
+        display: 'flex',
+        alignItems: 'center',
+        gap: 0.75,
+        px: 2,
+        flex: 'none',
+        height: CARD_HEIGHT + 6,
+        minWidth: 0,
       }}
     >
-      {incoming.map((file) => (
-        <Box
-          key={file.id}
-          sx={{
-            gridColumn: '1 / -1',
-            p: 1,
-            borderRadius: 2,
-            bgcolor: colors.panel,
-            display: 'flex',
-            gap: 1,
-            alignItems: 'flex-start',
-          }}
-        >
-          {file.notice ? (
-            <Box sx={{ flex: 1, minWidth: 0 }}>
-              <NoticeLine notice={file.notice} />
-            </Box>
-          ) : (
-            <>
-              <CircularProgress size={14} aria-label={`Reading ${file.name}`} sx={{ mt: '2px' }} />
-              <Box sx={{ flex: 1, fontSize: 12, overflowWrap: 'anywhere' }}>Reading {file.name}</Box>
-            </>
-          )}
-          {file.notice && (
-            <IconButton
-              size="small"
-              aria-label={`Dismiss ${file.name}`}
-              onClick={() => dismissIncoming(file.id)}
-            >
-              <X size={14} />
-            </IconButton>
-          )}
-        </Box>
-      ))}
-      {clips.map((state) => (
-        <ClipCard
-          key={state.clip.id}
-          state={state}
-          chosen={state.clip.id === clipId}
-          onChoose={() => onChoose(state.clip.id)}
-        />
-      ))}
+      <Tooltip title="Import videos; or drop them anywhere">
+        <IconButton size="small" aria-label="Import videos" onClick={onImport}>
+          <FolderPlus size={17} />
+        </IconButton>
+      </Tooltip>
+      <Box
+        role="group"
+        aria-label="Clips"
+        sx={{ display: 'flex', gap: 0.75, overflowX: 'auto', scrollbarWidth: 'thin', minWidth: 0 }}
+      >
+        {clips.map((state) => (
+          <ClipCard
+            key={state.clip.id}
+            state={state}
+            chosen={state.clip.id === clipId}
+            onChoose={() => onChoose(state.clip.id)}
+          />
+        ))}
+      </Box>
     </Box>
   );
 }
@@ -118,17 +96,16 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
     setPlayback({ pieceId: id, stepId: null });
     onChoose();
   };
-  const notices = loaded ? noticesOf(loaded.record, thumbnails) : [];
-  const facts = loaded ? (thumbnails ? factsLine(loaded) : 'reading') : ' ';
-  const [trouble, setTrouble] = useState<Notice>();
-  const told = missing || notices.length > 0 || trouble !== undefined;
+  const facts = loaded ? (thumbnails ? factsLine(loaded) : 'reading') : missing ? 'not here' : ' ';
   return (
     <Box
       sx={{
-        gridColumn: told ? '1 / -1' : 'auto',
+        flex: 'none',
+        width: 156,
         borderRadius: 2,
         position: 'relative',
         bgcolor: chosen ? colors.raised : colors.panel,
+        boxShadow: chosen ? `inset 0 0 0 1.5px ${colors.quiet}` : 'none',
         '&:hover .tools, &:focus-within .tools': { opacity: 1 },
       }}
     >
@@ -139,43 +116,51 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
         }}
         aria-pressed={chosen}
         title={loaded ? `${clip.name}, ${factsLine(loaded)}` : clip.name}
-        sx={{ display: 'block', width: '100%', p: 0.5, borderRadius: 2, textAlign: 'left' }}
+        sx={{
+          display: 'flex',
+          gap: 0.75,
+          width: '100%',
+          height: CARD_HEIGHT,
+          p: 0.5,
+          borderRadius: 2,
+          textAlign: 'left',
+          justifyContent: 'flex-start',
+        }}
       >
         <canvas
           ref={canvas}
           style={{
-            width: told ? 64 : '100%',
+            height: '100%',
             aspectRatio: '16 / 9',
             objectFit: 'cover',
             borderRadius: 4,
             background: '#000',
-            display: 'block',
+            flex: 'none',
           }}
         />
         <Box component="span" sx={visuallyHidden}>
           Show on the source strip:{' '}
         </Box>
-        <Box
-          sx={{
-            fontSize: 11.5,
-            mt: '2px',
-            overflow: 'hidden',
-            textOverflow: 'ellipsis',
-            whiteSpace: 'nowrap',
-          }}
-        >
-          {clip.name.replace(/\.[^.]+$/, '')}
-        </Box>
-        <Box sx={{ fontSize: 10.5, fontFamily: mono, color: colors.quiet, whiteSpace: 'nowrap' }}>
-          {facts}
+        <Box sx={{ minWidth: 0 }}>
+          <Box sx={{ ...cutShort, fontSize: 12 }}>{clip.name.replace(/\.[^.]+$/, '')}</Box>
+          <Box
+            sx={{
+              fontSize: 11,
+              fontFamily: mono,
+              color: missing ? colors.attention : colors.quiet,
+              whiteSpace: 'nowrap',
+            }}
+          >
+            {facts}
+          </Box>
         </Box>
       </ButtonBase>
       <Box
         className="tools"
         sx={{
           position: 'absolute',
-          right: 4,
-          top: 4,
+          right: 3,
+          top: 3,
           display: 'flex',
           opacity: 0,
           bgcolor: `${colors.ground}d9`,
@@ -204,38 +189,6 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
           </IconButton>
         </Tooltip>
       </Box>
-      {told && (
-        <Box sx={{ px: 1, pb: 1 }}>
-          {missing && (
-            <>
-              <NoticeLine
-                notice={{
-                  code: 'missing',
-                  level: 'warning',
-                  text: `${clip.name} is not in this browser any more.`,
-                  wayOut: 'Its pieces are kept. Choose the file, or drop it here.',
-                }}
-              />
-              <Button size="small" variant="outlined" color="inherit" component="label" sx={{ mt: 0.5 }}>
-                Choose the file
-                <input
-                  type="file"
-                  hidden
-                  aria-label={`Choose the file of ${clip.name}`}
-                  onChange={(event) => {
-                    const file = event.target.files?.[0];
-                    if (file) void relink(clip, file).then(setTrouble);
-                  }}
-                />
-              </Button>
-            </>
-          )}
-          {trouble && <NoticeLine notice={trouble} />}
-          {notices.map((n) => (
-            <NoticeLine key={n.code} notice={n} />
-          ))}
-        </Box>
-      )}
     </Box>
   );
 }

@@ -65,7 +65,7 @@ export function SoundMenu({
           ) : (
             <Box sx={{ color: colors.quiet, py: 0.5 }}>No song: drop one here, or add it on Beats.</Box>
           )}
-          <Line label="Clips follow the picture" quiet={false}>
+          <Line label="The clips’ own sound" quiet={false}>
             {clipSound.on && (
               <LevelField
                 label="Clip level"
@@ -76,7 +76,7 @@ export function SoundMenu({
             <Switch
               size="small"
               checked={clipSound.on}
-              slotProps={{ input: { 'aria-label': 'Clips follow the picture' } }}
+              slotProps={{ input: { 'aria-label': 'The clips’ own sound' } }}
               onChange={(_, on) => change({ on }, `clip sound ${on ? 'on' : 'off'}`)}
             />
           </Line>

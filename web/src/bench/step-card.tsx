@@ -104,7 +104,7 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
         </Tooltip>
       </Box>
       {move?.fields
-        .filter((f) => f.when?.(step.values) ?? true)
+        .filter((f) => f.when?.({ ...move.defaults, ...step.values }) ?? true)
         .map((field) => (
           <Line key={field.key} label={field.label} on={step.on}>
             <FieldEditor pieceId={pieceId} step={step} name={name} field={field} rate={rate} />
@@ -115,14 +115,14 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
           <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center' }}>
             <ValueField
               label={`${name}: zone from`}
-              text={String(zone.from)}
+              text={String(Number(zone.from.toFixed(2)))}
               width={52}
               onEnter={zoneEdge('from')}
             />
             to
             <ValueField
               label={`${name}: zone to`}
-              text={String(zone.to)}
+              text={String(Number(zone.to.toFixed(2)))}
               width={52}
               onEnter={zoneEdge('to')}
             />

@@ -61,7 +61,7 @@ export const HANDS: readonly (readonly [string, string])[] = [
   ['Drag on the result strip', 'Scrub the result'],
   ['Drag the end of a segment', 'Make it longer or shorter; its speed follows'],
   ['Press twice on the curve', 'A new point; drag, arrows, Delete, Ctrl C and Ctrl V work on points'],
-  ['Press twice on the speed', 'A new speed point; pull stretches up and down'],
+  ['Press twice on the speed', 'Another change of speed there; pull stretches up and down'],
   ['Drag the song', 'Slide it under the cut; its beats snap to joins, marks and the playhead'],
   ['Drag a placed sound, or its end', 'Move it, or make it longer; press it for its values'],
   ['Drag an end of the looped bars', 'From bar to bar; with Alt from beat to beat'],

@@ -1,4 +1,5 @@
-import { Box, ButtonBase, InputBase } from '@mui/material';
+import { Box, ButtonBase, IconButton, InputBase, Tooltip } from '@mui/material';
+import { Download } from 'lucide-react';
 import { renameProject } from '@skipback/core/project/actions';
 import type { Project } from '@skipback/core/project/schema';
 import type { ReactNode } from 'react';
@@ -103,21 +104,17 @@ export function TopBar({
           '& input:hover': { bgcolor: colors.raised },
         }}
       />
-      <ButtonBase
-        onClick={onSaveFile}
-        title="Save the project with its clips as one file"
-        sx={{
-          fontSize: 12.5,
-          px: 0.75,
-          py: 0.5,
-          borderRadius: 1,
-          color: saving === 'refused' ? colors.attention : colors.faint,
-          '&:hover': { color: colors.ink },
-        }}
+      <Box
+        role="status"
+        sx={{ fontSize: 12.5, px: 0.5, color: saving === 'refused' ? colors.attention : colors.faint }}
       >
-        <span role="status">{WORDS[saving]}</span>
-        {saving === 'refused' ? '. Save a file' : ''}
-      </ButtonBase>
+        {WORDS[saving]}
+      </Box>
+      <Tooltip title="Save the project with its clips as one file">
+        <IconButton aria-label="Save as a file" onClick={onSaveFile} size="small">
+          <Download size={17} />
+        </IconButton>
+      </Tooltip>
       <Box
         component="nav"
         aria-label="Views"

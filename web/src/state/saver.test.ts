@@ -17,8 +17,13 @@ function bench(revision = 3) {
       if (result === 'written') written.push({ name: project.name, revision: n });
       return result;
     },
-    note: (project, n) => ((noted = { name: project.name, revision: n }), true),
-    forget: (_, n) => void (noted && noted.revision <= n && (noted = undefined)),
+    note(project, n) {
+      noted = { name: project.name, revision: n };
+      return true;
+    },
+    forget(_, n) {
+      if (noted && noted.revision <= n) noted = undefined;
+    },
     now: () => time,
     after(ms, work) {
       const timer = { at: time + ms, work };
@@ -35,7 +40,10 @@ function bench(revision = 3) {
     answers: (next: () => Promise<Written>) => (answer = next),
     async pass(ms: number) {
       time += ms;
-      for (const t of timers) if (t.at <= time) ((t.at = Infinity), t.work());
+      for (const t of timers.filter((timer) => timer.at <= time)) {
+        t.at = Infinity;
+        t.work();
+      }
       await new Promise((resolve) => setImmediate(resolve));
     },
   };

@@ -28,7 +28,7 @@ const held = (percent: number) => Math.min(3000, Math.max(2, percent));
 /** The speeds to take hold of: a bar on each stretch to pull up and down, and on each change its place and its two sides. */
 export function SpeedHandles({ model, hand, resultX, plot, width, chosen, onChoose }: Props) {
   const [live, setLive] = useState<{
-    /** The speed point it is about; null for the first change. */
+    /** The change of speed it is about; null for the first change. */
     place: number | null;
     side: 'speed' | 'change';
     text: string;
@@ -101,7 +101,9 @@ export function SpeedHandles({ model, hand, resultX, plot, width, chosen, onChoo
         ? { value: was + (dx / perFrame) * pace, words: undefined }
         : snap(was + (dx / perFrame) * pace, [target], (REACH / perFrame) * pace);
       const at = Math.round(Math.min(high, Math.max(low, to.value)));
-      hand.commit('move a speed point', { points: points.map((p, i) => (i === place ? { ...p, at } : p)) });
+      hand.commit('move a change of speed', {
+        points: points.map((p, i) => (i === place ? { ...p, at } : p)),
+      });
       setLive({ place, side: 'change', text: `from frame ${at}`, words: to.words });
     },
     end: () => setLive(undefined),
@@ -124,7 +126,7 @@ export function SpeedHandles({ model, hand, resultX, plot, width, chosen, onChoo
     const by = { ArrowUp: 5, ArrowDown: -5 }[event.key];
     if (by !== undefined) setPercent(place, points[place]!.percent + by * (event.shiftKey ? 10 : 1));
     else if ((event.key === 'Delete' || event.key === 'Backspace') && points.length > 1 && place > 0) {
-      hand.commit('take a speed point away', { points: points.filter((_, i) => i !== place) });
+      hand.commit('take a change of speed away', { points: points.filter((_, i) => i !== place) });
       onChoose(null);
     } else return;
     event.preventDefault();

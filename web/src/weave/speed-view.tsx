@@ -117,7 +117,7 @@ export function SpeedView({ model }: { readonly model: WeaveModel }) {
               text={
                 hand?.stepId === undefined
                   ? 'Press twice where the speed should change, then pull a stretch up or down: a Ramp keeps it.'
-                  : 'Press twice for another speed point; pull stretches up and down, widen a change by its feet.'
+                  : 'Press twice for another change of speed; pull stretches up and down, widen a change by its feet.'
               }
             />
             {hand && (
@@ -172,7 +172,7 @@ function addSpeedPoint({ layout, values, commit, incoming }: HandRamp, at: numbe
   const old = Math.round(first + (at - (change?.at ?? plateau.from)) * (point.percent / 100));
   if (old <= 0 || old >= incoming || values.points.some((p) => p.at === old)) return;
   const points = [...values.points, { at: old, percent: point.percent }].sort((a, b) => a.at - b.at);
-  commit('add a speed point', { points });
+  commit('add a change of speed', { points });
 }
 
 function ChosenSpeed({ hand, place, onGone }: { hand: HandRamp; place: number; onGone: () => void }) {
@@ -190,7 +190,7 @@ function ChosenSpeed({ hand, place, onGone }: { hand: HandRamp; place: number; o
     <>
       <Box>{label}</Box>
       <ValueField
-        label={`Speed point: ${label}`}
+        label={`Change of speed: ${label}`}
         text={`${value} f`}
         width={46}
         onEnter={(typed) => {
@@ -205,7 +205,7 @@ function ChosenSpeed({ hand, place, onGone }: { hand: HandRamp; place: number; o
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75, color: colors.quiet }}>
       <Box sx={{ color: colors.ink, fontWeight: 600 }}>speed {place + 1}</Box>
       <ValueField
-        label="Speed point: percent"
+        label="Change of speed: percent"
         text={percentText(point.percent)}
         width={72}
         hint="Percent of what comes in, or a factor"
@@ -235,7 +235,7 @@ function ChosenSpeed({ hand, place, onGone }: { hand: HandRamp; place: number; o
           color="inherit"
           sx={{ minWidth: 0, py: 0 }}
           onClick={() => {
-            hand.commit('take a speed point away', { points: points.filter((_, i) => i !== place) });
+            hand.commit('take a change of speed away', { points: points.filter((_, i) => i !== place) });
             onGone();
           }}
         >

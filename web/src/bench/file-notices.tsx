@@ -1,0 +1,107 @@
+import { Box, Button, CircularProgress, IconButton } from '@mui/material';
+import { X } from 'lucide-react';
+import { type ReactNode, useState } from 'react';
+import type { Notice } from '@skipback/core/notice';
+import { NoticeLine } from '../parts/notice-line';
+import { dismissIncoming, relink, useIncoming } from '../state/import-files';
+import { type ClipState, noticesOf, useThumbnails } from '../state/library';
+import { colors } from '../theme';
+
+/**
+ * What there is to say of files: those on their way in, those that could not come in, and clips with something
+ * wrong. It keeps to its own room, however many there are.
+ */
+export function FileNotices({ clips }: { readonly clips: readonly ClipState[] }) {
+  const incoming = useIncoming((s) => s.files);
+  return (
+    <Box
+      role="group"
+      aria-label="About files"
+      sx={{ flex: 1, minHeight: 0, overflowY: 'auto', display: 'flex', flexDirection: 'column', gap: 0.5 }}
+    >
+      {incoming.map((file) =>
+        file.notice ? (
+          <Slip key={file.id} onDismiss={() => dismissIncoming(file.id)} words={`Dismiss ${file.name}`}>
+            <NoticeLine notice={file.notice} />
+          </Slip>
+        ) : (
+          <Slip key={file.id}>
+            <Box sx={{ display: 'flex', gap: 1 }}>
+              <CircularProgress
+                size={14}
+                aria-label={`Reading ${file.name}`}
+                sx={{ mt: '2px', flex: 'none' }}
+              />
+              <Box sx={{ fontSize: 12, overflowWrap: 'anywhere' }}>Reading {file.name}</Box>
+            </Box>
+          </Slip>
+        ),
+      )}
+      {clips.map((state) => (
+        <AboutClip key={state.clip.id} state={state} />
+      ))}
+    </Box>
+  );
+}
+
+function Slip({
+  children,
+  onDismiss,
+  words,
+}: {
+  readonly children: ReactNode;
+  readonly onDismiss?: () => void;
+  readonly words?: string;
+}) {
+  return (
+    <Box sx={{ p: 1, borderRadius: 2, bgcolor: colors.panel, display: 'flex', gap: 1, flex: 'none' }}>
+      <Box sx={{ flex: 1, minWidth: 0 }}>{children}</Box>
+      {onDismiss && (
+        <IconButton size="small" aria-label={words} onClick={onDismiss} sx={{ alignSelf: 'flex-start' }}>
+          <X size={14} />
+        </IconButton>
+      )}
+    </Box>
+  );
+}
+
+function AboutClip({ state }: { readonly state: ClipState }) {
+  const { clip, loaded, missing } = state;
+  const thumbnails = useThumbnails(loaded);
+  const [trouble, setTrouble] = useState<Notice>();
+  const notices = loaded ? noticesOf(loaded.record, thumbnails) : [];
+  if (!missing && notices.length === 0 && !trouble) return null;
+  return (
+    <Slip>
+      {!missing && <Box sx={{ fontSize: 12, fontWeight: 600, overflowWrap: 'anywhere' }}>{clip.name}</Box>}
+      {missing && (
+        <>
+          <NoticeLine
+            notice={{
+              code: 'missing',
+              level: 'warning',
+              text: `${clip.name} is not in this browser any more.`,
+              wayOut: 'Its pieces are kept. Choose the file, or drop it here.',
+            }}
+          />
+          <Button size="small" variant="outlined" color="inherit" component="label" sx={{ mt: 0.5 }}>
+            Choose the file
+            <input
+              type="file"
+              hidden
+              aria-label={`Choose the file of ${clip.name}`}
+              onChange={(event) => {
+                const file = event.target.files?.[0];
+                if (file) void relink(clip, file).then(setTrouble);
+              }}
+            />
+          </Button>
+        </>
+      )}
+      {trouble && <NoticeLine notice={trouble} />}
+      {notices.map((n) => (
+        <NoticeLine key={n.code} notice={n} />
+      ))}
+    </Slip>
+  );
+}
