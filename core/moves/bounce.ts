@@ -54,6 +54,10 @@ export const bounce: Move<Values> = {
         return schema.shape.instants.safeParse(list).success ? list : undefined;
       },
       write: (value) => (value as number[]).join(', '),
+      summary: (value) => {
+        const legs = (value as number[]).length - 1;
+        return `${legs} leg${legs === 1 ? '' : 's'}, ending at frame ${(value as number[]).at(-1)}`;
+      },
     },
     {
       key: 'on',

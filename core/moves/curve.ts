@@ -92,6 +92,11 @@ export const curve: Move<Values> = {
       help: 'Result frame: source frame from the beginning ~soft before/after. 0: 0, 30: 45 ~8/8, 60: 0',
       read: readPoints,
       write: (value) => writePoints(value as CurvePoint[]),
+      summary: (value) => {
+        const points = value as CurvePoint[];
+        return `${points.length} points over ${rounded(Math.max(...points.map((p) => p.at)))} frames`;
+      },
+      byHand: 'curve',
     },
   ],
   apply(path, { points }, { table }) {

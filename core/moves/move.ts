@@ -34,8 +34,17 @@ export type Field<V> = {
   /** Where: a frame of what comes in, or a beat of it (0 is the first). */
   | { readonly kind: 'place'; readonly min: number; readonly max: number }
   | { readonly kind: 'choice'; readonly options: readonly { value: string; label: string }[] }
-  /** A list typed as one line; `read` gives undefined for what makes no sense. */
-  | { readonly kind: 'text'; read(typed: string): unknown; write(value: unknown): string }
+  /**
+   * A list: `summary` tells it in plain words. It can be typed (`read` gives undefined for what makes no sense),
+   * and where there is a form of the lower half in which it is edited by hand, that is named.
+   */
+  | {
+      readonly kind: 'text';
+      read(typed: string): unknown;
+      write(value: unknown): string;
+      summary(value: unknown): string;
+      readonly byHand?: 'curve' | 'speed' | 'grid';
+    }
 );
 
 /** Whether a field is given in frames, and so also in beats. */

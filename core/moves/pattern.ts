@@ -43,6 +43,7 @@ export type PatternValues = z.infer<typeof schema>;
 export type Cell = PatternValues['steps'][number];
 export type Way = Cell['way'];
 
+const WORDS = { forward: 'forward', backward: 'backward', hold: 'held' } as const;
 const SIGNS = { forward: '>', backward: '<', hold: '=', off: '.' } as const;
 
 function readSteps(typed: string): Cell[] | undefined {
@@ -111,6 +112,15 @@ export const pattern: Move<PatternValues> = {
             c.way === 'off' ? '.' : `${c.from === undefined ? c.slice : `@${c.from}`}${SIGNS[c.way]}`,
           )
           .join(' '),
+      summary: (value) => {
+        const steps = value as Cell[];
+        const told = (['forward', 'backward', 'hold'] as const).flatMap((way) => {
+          const count = steps.filter((s) => s.way === way).length;
+          return count > 0 ? [`${count} ${WORDS[way]}`] : [];
+        });
+        return `${steps.length} steps: ${told.join(', ') || 'none plays'}`;
+      },
+      byHand: 'grid',
     },
   ],
   vary: ({ steps, slices }, random, wildness) => ({

@@ -66,6 +66,11 @@ export const ramp: Move<RampValues> = {
       help: 'From which frame on, and how fast: 0: 100, 30: 300',
       read: readPoints,
       write: (value) => (value as Point[]).map((p) => `${p.at}: ${p.percent}`).join(', '),
+      summary: (value) =>
+        (value as Point[])
+          .map((p, i) => `${percentText(p.percent)}${i === 0 && p.at === 0 ? '' : ` from frame ${p.at}`}`)
+          .join(', '),
+      byHand: 'speed',
     },
     {
       key: 'before',

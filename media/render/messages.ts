@@ -64,8 +64,17 @@ export interface RenderCounts {
   readonly leftOpen: number;
 }
 
+/** What a quality comes to: decibels against what goes in, and size. */
+export interface QualitySize {
+  readonly quality: RenderSettings['quality'];
+  readonly db: number;
+  readonly bytesPerFrame: number;
+}
+
 export type RenderRequest =
-  { readonly kind: 'render'; readonly job: RenderJob } | { readonly kind: 'cancel' };
+  | { readonly kind: 'render'; readonly job: RenderJob }
+  | { readonly kind: 'compare'; readonly job: PictureJob }
+  | { readonly kind: 'cancel' };
 
 export type RenderReply =
   /** The quality is being looked for on a sample. */
@@ -84,5 +93,8 @@ export type RenderReply =
       readonly counts: RenderCounts;
       readonly damaged: number;
     }
+  /** One quality measured; `compared` follows when all are. */
+  | { readonly kind: 'quality'; readonly size: QualitySize }
+  | { readonly kind: 'compared' }
   | { readonly kind: 'cancelled' }
   | { readonly kind: 'failed'; readonly sentence: string };

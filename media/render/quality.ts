@@ -86,7 +86,7 @@ export async function settingFor(
     const trial = { ...(await tryOut(kind, setting, pictures, rateHz)), at };
     trials.push(trial);
     const over = trial.db - aimDb;
-    if (over >= -0.15 && over < 0.8) break;
+    if (over >= -0.15 && over < 1.5) break;
     const other = trials.length > 1 ? trials[trials.length - 2]! : undefined;
     const measured =
       other && Math.abs(other.at - at) > 1e-6 ? (trial.db - other.db) / (trial.at - other.at) : slope;

@@ -1,4 +1,5 @@
-import type { RenderJob, RenderReply, RenderRequest } from './messages';
+import { compareQualities } from './compare-qualities';
+import type { PictureJob, RenderJob, RenderReply, RenderRequest } from './messages';
 import { proveFile } from './prove';
 import { sentenceOf as sentenceFrom } from '../worker-client';
 import { Cancelled, renderFile } from './render';
@@ -47,6 +48,15 @@ async function run(job: RenderJob): Promise<void> {
   }
 }
 
+async function compare(job: PictureJob): Promise<void> {
+  try {
+    await compareQualities(job, abort.signal, (size) => reply({ kind: 'quality', size }));
+    reply({ kind: 'compared' });
+  } catch (error) {
+    reply({ kind: 'failed', sentence: sentenceOf(error) });
+  }
+}
+
 function sentenceOf(error: unknown): string {
   if (error instanceof DOMException && error.name === 'QuotaExceededError')
     return 'There is no room left for the file. Free some space, or choose a smaller size, and render again.';
@@ -58,5 +68,6 @@ function sentenceOf(error: unknown): string {
 
 self.addEventListener('message', ({ data }: MessageEvent<RenderRequest>) => {
   if (data.kind === 'cancel') abort.abort();
+  else if (data.kind === 'compare') void compare(data.job);
   else void run(data.job);
 });

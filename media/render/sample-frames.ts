@@ -6,8 +6,8 @@ import { FullFrames, blackFrame, pictureBytes } from './full-frames';
 import type { PictureJob } from './messages';
 
 /** Frames in a row of a sample, and how many such rows: enough for an encoder to find its pace. */
-const ROW = 14;
-const ROWS = 3;
+const ROW = 10;
+const ROWS = 2;
 
 /** Result frames that stand for the whole: a few short rows spread over it. */
 export function sampledPositions(total: number): Int32Array {

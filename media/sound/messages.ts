@@ -1,6 +1,7 @@
 import type { BandPeaks } from '@skipback/core/beats/band-peaks';
 import type { Analysis } from '@skipback/core/beats/analyse';
 import type { SongPlace } from '@skipback/core/beats/music';
+import type { SoundRange } from './decode-sound';
 import type { TimePath } from '@skipback/core/path/path';
 import type { Following } from '@skipback/core/sound/follow';
 import type { MadeLevels, PlacedSound } from '@skipback/core/sound/mix';
@@ -58,6 +59,8 @@ export type SoundRequest =
       readonly soundId: string;
       readonly file: Blob;
       readonly name: string;
+      /** Only this stretch of it. */
+      readonly range?: SoundRange | undefined;
     }
   | { readonly id: number; readonly kind: 'analyse'; readonly soundId: string }
   | { readonly id: number; readonly kind: 'mix'; readonly mix: MixRequest }

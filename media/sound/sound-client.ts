@@ -1,6 +1,7 @@
 import type { Analysis } from '@skipback/core/beats/analyse';
 import type { Stereo } from '@skipback/core/sound/stereo';
 import { WorkerClient } from '../worker-client';
+import type { SoundRange } from './decode-sound';
 import type { MixRequest, SoundFacts, SoundReply, SoundRequest } from './messages';
 
 /** Asks the sound worker; one for the page. */
@@ -14,10 +15,16 @@ class SoundClient {
   private readonly loaded = new Map<string, Promise<SoundFacts>>();
 
   /** Decodes a file once and keeps its sound in the worker under an id. */
-  load(soundId: string, file: Blob, name: string, progress?: (share: number) => void): Promise<SoundFacts> {
+  load(
+    soundId: string,
+    file: Blob,
+    name: string,
+    progress?: (share: number) => void,
+    range?: SoundRange,
+  ): Promise<SoundFacts> {
     const known = this.loaded.get(soundId);
     if (known) return known;
-    const loading = this.loadAnew(soundId, file, name, progress);
+    const loading = this.loadAnew(soundId, file, name, progress, range);
     this.loaded.set(soundId, loading);
     loading.catch(() => this.loaded.delete(soundId));
     return loading;
@@ -27,9 +34,10 @@ class SoundClient {
     soundId: string,
     file: Blob,
     name: string,
-    progress?: (share: number) => void,
+    progress: ((share: number) => void) | undefined,
+    range: SoundRange | undefined,
   ): Promise<SoundFacts> {
-    return (await this.worker.ask({ kind: 'load', soundId, file, name }, 'loaded', progress)).facts;
+    return (await this.worker.ask({ kind: 'load', soundId, file, name, range }, 'loaded', progress)).facts;
   }
 
   /** Beats and accents of a loaded sound. */

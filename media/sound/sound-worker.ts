@@ -61,7 +61,8 @@ async function answer(request: SoundRequest): Promise<SoundReply> {
   const { id } = request;
   const progress = (share: number) => reply({ id, kind: 'progress', share });
   if (request.kind === 'load') {
-    const sound = sounds.get(request.soundId) ?? (await decodeSound(request.file, request.name, progress));
+    const sound =
+      sounds.get(request.soundId) ?? (await decodeSound(request.file, request.name, progress, request.range));
     sounds.set(request.soundId, sound);
     const facts = {
       lengthS: sound.left.length / sound.rateHz,

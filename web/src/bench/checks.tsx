@@ -23,6 +23,10 @@ interface Finding {
   readonly repair: Repair | undefined;
 }
 
+/** Pieces that were left out because the result would last too long with them. */
+export const beyondWords = (pieces: number): string =>
+  `${pieces} piece${pieces === 1 ? '' : 's'} left out: a result lasts six hours at most`;
+
 /**
  * Whether the loop closes, how many skips, the choppiest stretch: always in sight, with the most urgent
  * repair beside them. Everything the checks found is one press away, each with where it is and its repair.
@@ -52,6 +56,9 @@ export function Checks({
         atFrame,
         repair: i === 0 ? mend('skip') : undefined,
       })),
+      ...(compiled.beyond.length > 0
+        ? [{ words: beyondWords(compiled.beyond.length), atFrame: 0, repair: undefined }]
+        : []),
       ...(ranOut ? [{ words: 'A coast runs out of frames', atFrame: 0, repair: ranOut }] : []),
       ...(doubled.length > 0
         ? [

@@ -50,7 +50,8 @@ export function FieldEditor({
         label={label}
         text={field.write(value)}
         hint={field.help}
-        width={168}
+        width="100%"
+        lines
         onEnter={(typed) => {
           const next = field.read(typed);
           if (next === undefined) return false;

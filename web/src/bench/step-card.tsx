@@ -1,6 +1,6 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { Box, IconButton, Switch, Tooltip } from '@mui/material';
+import { Box, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
 import { type ChainStep, moveById } from '@skipback/core/moves/registry';
 import type { Notice } from '@skipback/core/notice';
 import { removeStep, setZone, switchStep } from '@skipback/core/project/actions';
@@ -105,11 +105,23 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
       </Box>
       {move?.fields
         .filter((f) => f.when?.({ ...move.defaults, ...step.values }) ?? true)
-        .map((field) => (
-          <Line key={field.key} label={field.label} on={step.on}>
-            <FieldEditor pieceId={pieceId} step={step} name={name} field={field} rate={rate} />
-          </Line>
-        ))}
+        .map((field) =>
+          field.kind === 'text' ? (
+            <List
+              key={field.key}
+              label={field.label}
+              on={step.on}
+              summary={field.summary(step.values[field.key] ?? move.defaults[field.key])}
+              byHand={field.byHand}
+            >
+              <FieldEditor pieceId={pieceId} step={step} name={name} field={field} rate={rate} />
+            </List>
+          ) : (
+            <Line key={field.key} label={field.label} on={step.on}>
+              <FieldEditor pieceId={pieceId} step={step} name={name} field={field} rate={rate} />
+            </Line>
+          ),
+        )}
       {zone && (
         <Line label="Only frames" on={step.on}>
           <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center' }}>
@@ -136,6 +148,39 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
           ))}
         </Box>
       )}
+    </Box>
+  );
+}
+
+/** A list: in plain words, with the way to where it is edited by hand, and as it can be typed. */
+function List({
+  label,
+  on,
+  summary,
+  byHand,
+  children,
+}: {
+  label: string;
+  on: boolean;
+  summary: string;
+  byHand: 'curve' | 'speed' | 'grid' | undefined;
+  children: ReactNode;
+}) {
+  return (
+    <Box sx={{ opacity: on ? 1 : 0.55, py: 0.25 }}>
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 1 }}>
+        <Box sx={{ color: colors.quiet }}>{label}</Box>
+        {byHand && (
+          <ButtonBase
+            onClick={() => setPlayback({ mode: byHand })}
+            sx={{ fontSize: 12, px: 0.5, borderRadius: 1, color: colors.ink, textDecoration: 'underline' }}
+          >
+            by hand
+          </ButtonBase>
+        )}
+      </Box>
+      <Box sx={{ fontSize: 12.5, lineHeight: 1.35 }}>{summary}</Box>
+      {children}
     </Box>
   );
 }

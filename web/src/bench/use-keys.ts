@@ -16,7 +16,7 @@ import { flip } from '../state/compare';
 import { NEAR_FRAMES, selectPiece, setPlayback, usePlayback } from '../state/playback';
 import { act, redo, undo, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
-import { fitViews, zoomResult, zoomSource } from '../weave/views';
+import { fitViews, toggleAroundSpan, zoomResult, zoomSource } from '../weave/views';
 
 interface Situation {
   readonly compiled: CompiledProject;
@@ -235,6 +235,11 @@ export function useBenchKeys(now: Situation): void {
   useHotkeys(KEYS.sourceCloser.keys, () => zoomClip(0.6), options);
   useHotkeys(KEYS.sourceWider.keys, () => zoomClip(1 / 0.6), options);
   useHotkeys(KEYS.fit.keys, () => fitViews(), options);
+  const around = () => {
+    if (!piece || !clip || piece.clip.id !== clip.clip.id) return;
+    toggleAroundSpan(clip.clip.id, piece.piece.span, frameCount(clip.record.facts.table));
+  };
+  useHotkeys(KEYS.around.keys, around, options);
   useHotkeys(KEYS.nextSegment.keys, () => selectSegment(compiled, 1), options);
   useHotkeys(KEYS.previousSegment.keys, () => selectSegment(compiled, -1), options);
   useHotkeys(KEYS.deselect.keys, () => setPlayback({ segment: null }), options);

@@ -186,7 +186,9 @@ function differences(move: AnyMove, now: Values, then: Values): string {
       const value = then[f.key];
       const text =
         f.kind === 'text'
-          ? f.write(value)
+          ? f.summary(value) === f.summary(now[f.key])
+            ? f.write(value)
+            : f.summary(value)
           : f.kind === 'percent'
             ? percentText(Number(value))
             : f.kind === 'choice'

@@ -36,6 +36,7 @@ export const KEYS = {
   sourceCloser: { keys: 'shift+equal', shows: 'Shift =', words: 'Source closer' },
   sourceWider: { keys: 'shift+minus', shows: 'Shift −', words: 'Source wider' },
   fit: { keys: '0', shows: '0', words: 'See both strips whole' },
+  around: { keys: 'z', shows: 'Z', words: 'The source strip around the span, or whole' },
   follow: { keys: 'f', shows: 'F', words: 'Keep the playhead in sight' },
   nextSegment: { keys: 'period', shows: '.', words: 'Select the next segment' },
   previousSegment: { keys: 'comma', shows: ',', words: 'Select the segment before' },

@@ -10,11 +10,13 @@ interface Props {
   /** Arrow keys: one step up or down. */
   readonly onStep?: (by: number) => void;
   readonly hint?: string;
-  readonly width?: number;
+  readonly width?: number | string;
+  /** For a long list: over the whole width, in as many lines as it needs. */
+  readonly lines?: boolean;
 }
 
 /** A value edited where it stands: type and press Enter, arrows step it, Escape puts it back. */
-export function ValueField({ label, text, onEnter, onStep, hint, width = 92 }: Props) {
+export function ValueField({ label, text, onEnter, onStep, hint, width = 92, lines = false }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   const [refused, setRefused] = useState(false);
   /** Leaving the field after Enter must not enter the same thing again. */
@@ -28,6 +30,7 @@ export function ValueField({ label, text, onEnter, onStep, hint, width = 92 }: P
   return (
     <InputBase
       value={draft ?? text}
+      multiline={lines}
       title={hint ?? ''}
       onChange={(event) => {
         setDraft(event.target.value);
@@ -67,14 +70,15 @@ export function ValueField({ label, text, onEnter, onStep, hint, width = 92 }: P
         fontFamily: mono,
         fontSize: 13,
         fontWeight: 500,
-        '& input': {
+        p: 0,
+        '& input, & textarea': {
           p: 0,
           py: '2px',
-          textAlign: 'right',
+          textAlign: lines ? 'left' : 'right',
           borderBottom: `1px ${refused ? 'solid' : 'dotted'} ${refused ? colors.attention : colors.faint}`,
           color: refused ? colors.attention : colors.ink,
         },
-        '& input:hover': { borderBottomColor: colors.ink },
+        '& input:hover, & textarea:hover': { borderBottomColor: colors.ink },
       }}
     />
   );

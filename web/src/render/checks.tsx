@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import { loopVerdict } from '@skipback/core/checks/result';
-import { loopWords } from '../bench/checks';
+import { beyondWords, loopWords } from '../bench/checks';
 import { totalsOf } from '@skipback/core/checks/totals';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import { useMemo } from 'react';
@@ -41,6 +41,7 @@ export function Checks({ compiled }: { readonly compiled: CompiledProject }) {
           text={`${compiled.missing.length} piece${compiled.missing.length === 1 ? '' : 's'} left out: the clip is not in this browser`}
         />
       )}
+      {compiled.beyond.length > 0 && <Verdict good={false} text={beyondWords(compiled.beyond.length)} />}
     </Box>
   );
 }

@@ -27,6 +27,7 @@ import { Outcome } from './outcome';
 import { ProjectFormat } from './project-format';
 import { Row } from './row';
 import { SaveMix } from './save-mix';
+import { QualitySizes } from './quality-sizes';
 import { type RenderState, useRender } from './use-render';
 
 const QUALITY_WORDS = [
@@ -144,6 +145,15 @@ export function RenderPage({ project }: { readonly project: Project }) {
                 />
               )}
             </Row>
+          </Box>
+          <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2, mt: 1.5 }}>
+            <QualitySizes
+              project={project}
+              compiled={compiled}
+              clips={clips}
+              settings={settings}
+              onChoose={(quality) => set({ quality })}
+            />
           </Box>
           <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2, mt: 1.5 }}>
             <ProjectFormat project={project} />

@@ -1,7 +1,7 @@
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { fileKind, fileSize } from '@skipback/media/render/encoders';
-import type { RenderJob, RenderReply, RenderSettings } from '@skipback/media/render/messages';
+import type { PictureJob, RenderJob, RenderReply, RenderSettings } from '@skipback/media/render/messages';
 import { type RunningRender, startRender } from '@skipback/media/render/render-client';
 import { clearRenderScratch, renderScratch } from '@skipback/media/storage/media-files';
 import { useEffect, useRef, useState } from 'react';
@@ -32,9 +32,28 @@ export type RenderState =
 
 type SavePicker = (options: object) => Promise<FileSystemFileHandle>;
 
+/** The pictures of a result as the render worker takes them. */
+export function pictureJob(
+  project: Project,
+  compiled: CompiledProject,
+  states: readonly ClipState[],
+  settings: RenderSettings,
+): PictureJob {
+  const clips = states.flatMap((c) => (c.loaded ? [c.loaded] : []));
+  return {
+    clips: clips.map((c) => c.source),
+    ...resultArrays(
+      compiled,
+      clips.map((c) => c.clip.id),
+    ),
+    rate: project.rate,
+    ...fileSize(project.size.width, project.size.height, 1),
+    settings,
+  };
+}
+
 /** Renders the project into a file: straight to disk where the browser allows choosing one, else a download. */
 export function useRender(project: Project, compiled: CompiledProject, states: readonly ClipState[]) {
-  const clips = states.flatMap((c) => (c.loaded ? [c.loaded] : []));
   const [state, setState] = useState<RenderState>({ kind: 'idle' });
   const running = useRef<RunningRender>(undefined);
   useEffect(() => () => running.current?.cancel(), []);
@@ -79,23 +98,14 @@ export function useRender(project: Project, compiled: CompiledProject, states: r
       });
     }
     if (cancelled) return;
-    const arrays = resultArrays(
-      compiled,
-      clips.map((c) => c.clip.id),
-    );
-    const size = fileSize(project.size.width, project.size.height, 1);
     const job = {
-      clips: clips.map((c) => c.source),
-      ...arrays,
-      rate: project.rate,
-      ...size,
-      settings,
+      ...pictureJob(project, compiled, states, settings),
       cuts: compiled.pieces.map((p) => p.startFrame),
       sound,
       target,
     };
     running.current = startRender(job, (reply) => {
-      if (reply.kind === 'sampling') return;
+      if (reply.kind === 'sampling' || reply.kind === 'quality' || reply.kind === 'compared') return;
       if (reply.kind === 'progress')
         return setState((before) => {
           const last = before.kind === 'running' ? before.picture : undefined;

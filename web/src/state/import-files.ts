@@ -13,6 +13,7 @@ import { importCutList, isCutList } from './import-cut-list';
 import { queryClient } from './library';
 import { importSong, isSong } from './song';
 import { act, useProjectStore } from './project-store';
+import { aroundSpan } from '../weave/views';
 import { pageReady } from './tab-locks';
 
 /** A file on its way in, or one that could not come in, with its sentence. */
@@ -117,6 +118,9 @@ export async function relink(clip: Clip, file: File): Promise<Notice | undefined
     : notice;
 }
 
+/** A clip so many times as long as its first span is shown close around that. */
+const LONG = 8;
+
 /** A file's name as a clip's: as much of it as a name may have, its ending kept. */
 function clipName(name: string): string {
   const ending = /\.[^.]{1,8}$/.exec(name)?.[0] ?? '';
@@ -138,6 +142,10 @@ function addToProject(mediaId: string, name: string, facts: ClipFacts): void {
     const formatted = first ? setFormat(project, formatFor(facts.table, facts)) : project;
     const added = addClip(formatted, clip);
     if (project.pieces.length > 0 || frameCount(facts.table) === 0) return added;
-    return addPiece(added, newPiece(freshId(), clip.id, facts.table));
+    const piece = newPiece(freshId(), clip.id, facts.table);
+    // A long clip is shown close around its first span, which else would be a hair on the strip.
+    const count = frameCount(facts.table);
+    if (piece.span.out - piece.span.in < count / LONG) aroundSpan(clip.id, piece.span, count);
+    return addPiece(added, piece);
   });
 }

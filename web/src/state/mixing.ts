@@ -1,5 +1,7 @@
-import { frameCount, meanRateHz } from '@skipback/core/clip/frame-table';
-import type { CompiledProject } from '@skipback/core/project/compile';
+import { durationOf, frameCount, meanRateHz } from '@skipback/core/clip/frame-table';
+import type { TimePath } from '@skipback/core/path/path';
+import { seconds } from '@skipback/core/time/units';
+import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { placedAt } from '@skipback/core/project/sound-actions';
 import { toNumber } from '@skipback/core/time/rational';
@@ -25,17 +27,66 @@ const seedOf = (id: string): number =>
 /** Media of clips found to have no sound, or none that can be decoded: they are not asked again. */
 export const useSilentMedia = create<{ readonly ids: ReadonlySet<string> }>(() => ({ ids: new Set() }));
 
-async function clipSounds(compiled: CompiledProject, clips: readonly ClipState[]): Promise<void> {
-  const used = new Set(compiled.pieces.map((p) => p.compiled.clip.id));
-  for (const { clip, loaded } of clips) {
-    if (!used.has(clip.id) || !loaded || useSilentMedia.getState().ids.has(clip.mediaId)) continue;
+/** Clips up to this long are heard whole; of longer ones only what is played is decoded, seconds. */
+const WHOLE_S = 600;
+/** What is decoded of a long clip begins and ends on such a grid, so that small changes of a span need nothing new. */
+const GRID_S = 20;
+
+/** The sound of a clip that is heard: under which id, and from which second of its file on. */
+interface HeardSound {
+  readonly soundId: string;
+  readonly fromS: number;
+}
+
+/** How many seconds of a clip's file pass in a second of its table: other than 1 where it is read at another rate. */
+function paceOf(piece: CompiledPiece, state: ClipState | undefined): number {
+  const own = state?.loaded?.record.facts.table;
+  const read = piece.clip.readAt;
+  return read && own && frameCount(own) > 0 ? toNumber(read) / meanRateHz(own) : 1;
+}
+
+/** Loads the sounds of the clips that play, by clip; those without one are left out. */
+async function clipSounds(
+  compiled: CompiledProject,
+  clips: readonly ClipState[],
+): Promise<ReadonlyMap<string, HeardSound>> {
+  const heard = new Map<string, HeardSound>();
+  for (const state of clips) {
+    const { clip, loaded } = state;
+    const pieces = compiled.pieces.map((p) => p.compiled).filter((p) => p.clip.id === clip.id);
+    if (pieces.length === 0 || !loaded || useSilentMedia.getState().ids.has(clip.mediaId)) continue;
+    const long = durationOf(loaded.record.facts.table) > WHOLE_S;
+    const instants = pieces.flatMap((p) =>
+      p.path.segments.flatMap((s) => [s.from * paceOf(p, state), s.to * paceOf(p, state)]),
+    );
+    const fromS = long ? GRID_S * Math.floor(Math.max(0, least(instants) - 1) / GRID_S) : 0;
+    const range = long ? { fromS, toS: GRID_S * Math.ceil((most(instants) + 1) / GRID_S) } : undefined;
+    const soundId = range ? `${clip.mediaId} ${range.fromS} ${range.toS}` : clip.mediaId;
     try {
-      await soundClient.load(clip.mediaId, loaded.source.file, clip.name);
+      await soundClient.load(soundId, loaded.source.file, clip.name, undefined, range);
+      heard.set(clip.id, { soundId, fromS });
     } catch {
       useSilentMedia.setState(({ ids }) => ({ ids: new Set([...ids, clip.mediaId]) }));
     }
   }
+  return heard;
 }
+
+const least = (values: readonly number[]): number => values.reduce((a, b) => Math.min(a, b), Infinity);
+const most = (values: readonly number[]): number => values.reduce((a, b) => Math.max(a, b), -Infinity);
+
+/** A path whose source is counted from a later instant. */
+const countedFrom = (path: TimePath, startS: number): TimePath =>
+  startS === 0
+    ? path
+    : {
+        rate: path.rate,
+        segments: path.segments.map((s) => ({
+          ...s,
+          from: seconds(s.from - startS),
+          to: seconds(s.to - startS),
+        })),
+      };
 
 /** What to say of a mix that failed. */
 export const mixSentence = (problem: unknown): string =>
@@ -50,7 +101,7 @@ export async function mixOf(
   if (!isHeard(project) || compiled.totalFrames === 0) return undefined;
   const { song, clipSound, made, placed, rate } = project;
   const songIsThere = song !== null && (await loadSound(song.mediaId, song.name).catch(() => null)) !== null;
-  if (clipSound.on) await clipSounds(compiled, clips);
+  const heard = clipSound.on ? await clipSounds(compiled, clips) : undefined;
   const request: MixRequest = {
     totalFrames: compiled.totalFrames,
     rate,
@@ -62,13 +113,16 @@ export async function mixOf(
         }
       : undefined,
     pieces: compiled.pieces.map(({ startFrame, compiled: p }) => {
-      const own = clips.find((c) => c.clip.id === p.clip.id)?.loaded?.record.facts.table;
-      const read = p.clip.readAt;
+      const clipPace = paceOf(
+        p,
+        clips.find((c) => c.clip.id === p.clip.id),
+      );
+      const own = heard?.get(p.clip.id);
       return {
         startFrame,
-        path: p.path,
-        soundId: clipSound.on ? p.clip.mediaId : undefined,
-        clipPace: read && own && frameCount(own) > 0 ? toNumber(read) / meanRateHz(own) : 1,
+        path: countedFrom(p.path, (own?.fromS ?? 0) / clipPace),
+        soundId: own?.soundId,
+        clipPace,
       };
     }),
     clipGainDb: clipSound.gainDb,

@@ -31,6 +31,26 @@ export function setResultView(view: View, totalFrames: number): void {
 /** Both strips whole. */
 export const fitViews = (): void => useViews.setState({ source: null, result: null });
 
+/** Lengths of a span that are shown on either side of it when the strip goes close to it. */
+const SPANS_AROUND = 2;
+
+/** The source strip close around a span, so that its edges can be taken hold of in a clip of any length. */
+export function aroundSpan(clipId: string, span: { in: number; out: number }, clipFrames: number): void {
+  const room = SPANS_AROUND * (span.out - span.in);
+  const view = { from: Math.max(0, span.in - room), to: Math.min(clipFrames, span.out + room) };
+  setSourceView(clipId, view, clipFrames);
+}
+
+/** Goes between the span and the whole clip. */
+export function toggleAroundSpan(
+  clipId: string,
+  span: { in: number; out: number },
+  clipFrames: number,
+): void {
+  if (useViews.getState().source?.clipId === clipId) useViews.setState({ source: null });
+  else aroundSpan(clipId, span, clipFrames);
+}
+
 /** Zooms a strip around a frame of it. */
 export function zoomResult(factor: number, around: number, totalFrames: number): void {
   setResultView(
