@@ -68,7 +68,7 @@ test('a project that cannot be read is offered as a file, one that can in part i
   await enter(page, 'Span out', '70');
   const address = page.url();
   await page.getByRole('link', { name: 'To the shelf' }).click();
-  await expect(page.getByRole('button', { name: /^Open / })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^More for/ })).toBeVisible();
   const spoil = (change: string) =>
     page.evaluate(
       ([how]) =>
@@ -92,7 +92,7 @@ test('a project that cannot be read is offered as a file, one that can in part i
   await expect(page.getByText('Some values were out of range and were brought back.')).toBeVisible();
   await expect(page.getByLabel('Span out', { exact: true })).toHaveValue('70');
   await page.getByRole('link', { name: 'To the shelf' }).click();
-  await expect(page.getByRole('button', { name: /^Open / })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^More for/ })).toBeVisible();
   await spoil('whole');
   await page.goto(address);
   await expect(page.getByText(/saved by a newer version \(99\)/)).toBeVisible();

@@ -1,8 +1,10 @@
-import { type TimePath, pathLength } from '../path/path';
+import { type TimePath, pathLength, speedUp } from '../path/path';
+import { withoutTurns } from '../path/turns';
 
 /**
  * A path played at the pace that makes it last exactly `length` frames. `paced` plays it at a pace; what it gives
- * may be a little off `before / pace` (turns shown once take or give a frame), so the pace is looked for.
+ * may be a little off `before / pace` (turns shown once take or give a frame), so the pace is looked for. In a few
+ * frames there may be none: then the length comes first, and the turns lie as they fall.
  */
 export function atLength(paced: (pace: number) => TimePath, before: number, length: number): TimePath {
   const close = (path: TimePath) => Math.abs(pathLength(path) - length) < 1e-6;
@@ -18,5 +20,5 @@ export function atLength(paced: (pace: number) => TimePath, before: number, leng
     if (pathLength(path) > length) low = middle;
     else high = middle;
   }
-  return path;
+  return withoutTurns(speedUp(path, pathLength(path) / length));
 }

@@ -19,8 +19,10 @@ import {
   startOf,
 } from '../clip/frame-table';
 import { evenSegment, holdSegment } from '../path/segment';
+import { settleTurns } from '../path/turns';
 import { type Rational, toNumber } from '../time/rational';
 import { frame } from '../time/units';
+import { atLength } from './at-length';
 import type { Move } from './move';
 
 /** Most steps a pattern may have, and most slices. */
@@ -154,8 +156,8 @@ export const pattern: Move<PatternValues> = {
       else if (way === 'hold') part = still(instantAt(path, Math.min(from + 0.5, (from + end) / 2)));
       else {
         const cut = slicePath(path, from, end);
-        const pace = pathLength(cut) / length;
-        part = speedUp(way === 'forward' ? cut : reversePath(cut), pace);
+        const played = way === 'forward' ? cut : reversePath(cut);
+        part = atLength((pace) => settleTurns(speedUp(played, pace), table), pathLength(cut), length);
       }
       lastInstant = instantAt(part, length - 0.5);
       at += length;

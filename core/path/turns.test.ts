@@ -48,6 +48,24 @@ describe('case 10: a turn shown once stays once through what comes after it', ()
     expect([...sampleFrames(before, table)]).toEqual([...sampleFrames(after, table)]);
   });
 
+  it('in the slices of a pattern no step is longer or shorter for them', () => {
+    const table = at(60);
+    for (const length of [3, 5, 8]) {
+      const steps = [1, 2, 3, 4].flatMap((slice) => [
+        { slice, way: 'forward' },
+        { slice, way: 'backward' },
+      ]);
+      const path = chain(
+        table,
+        100,
+        190,
+        ['boomerang', { trips: 3, backPercent: 170 }],
+        ['pattern', { slices: 4, length, steps }],
+      );
+      expect(pathLength(path)).toBeCloseTo(8 * length, 6);
+    }
+  });
+
   it('fitted by speed, the result is exactly as long as asked', () => {
     const table = at(60);
     for (const length of [60, 97, 240, 333]) {

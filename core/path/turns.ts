@@ -41,6 +41,15 @@ export function settleTurns(path: TimePath, table: FrameTable): TimePath {
   return { rate: path.rate, segments: settling.segments.map((s) => ({ ...s, turnsSettled: true as const })) };
 }
 
+/** The path as it is, its turns forgotten: nothing that comes later moves them. */
+export function withoutTurns(path: TimePath): TimePath {
+  const segments = path.segments.map(({ length, from, to, speedIn, speedOut, cutBefore }): Segment => {
+    const plain = { length, from, to, speedIn, speedOut };
+    return cutBefore ? { ...plain, cutBefore } : plain;
+  });
+  return { rate: path.rate, segments };
+}
+
 const turns = (path: TimePath): boolean =>
   path.segments.some((s) => s.turnIn !== undefined || s.turnOut !== undefined);
 

@@ -19,6 +19,7 @@ import { PROJECT_FILE_EXTENSION, readProjectFile, shelve } from '../state/projec
 import { waitingFiles } from '../state/waiting-files';
 import { colors } from '../theme';
 import { ProjectCard } from './project-card';
+import { Welcome } from './welcome';
 
 const shelfQuery = {
   queryKey: ['shelf'],
@@ -181,37 +182,6 @@ export function ShelfPage() {
           ))}
         </Box>
       )}
-    </Box>
-  );
-}
-
-function Welcome({
-  busy,
-  onDemo,
-  onImport,
-}: {
-  busy: string | null;
-  onDemo: () => void;
-  onImport: () => void;
-}) {
-  return (
-    <Box sx={{ maxWidth: 560, mt: '14vh', mx: 'auto' }}>
-      <Box sx={{ fontSize: 30, fontWeight: 600, lineHeight: 1.25, letterSpacing: '-0.01em', mb: 1.5 }}>
-        Make the picture misbehave in time.
-      </Box>
-      <Box sx={{ fontSize: 16, color: colors.quiet, lineHeight: 1.55, mb: 3 }}>
-        Pick a second of a clip, give it a move, watch it loop. Every cut, copy and reversal follows from the
-        rule, so moving the first frame moves them all. Clips stay on this machine.
-      </Box>
-      <Box sx={{ display: 'flex', gap: 1.5 }}>
-        <Button size="large" variant="contained" onClick={onDemo} disabled={busy !== null}>
-          Open the demo
-        </Button>
-        <Button size="large" variant="outlined" color="inherit" onClick={onImport} disabled={busy !== null}>
-          Choose a video
-        </Button>
-      </Box>
-      <Box sx={{ mt: 2, color: colors.faint }}>Or drop a video anywhere on this page.</Box>
     </Box>
   );
 }

@@ -1,0 +1,23 @@
+import { alike, lookedAt } from './given';
+
+describe('the pictures of a finished file that are looked at', () => {
+  it('are the first and the last, some between, and both sides of every cut', () => {
+    const looked = lookedAt({ cuts: [0, 40, 90] }, 200);
+    expect(looked).toEqual(looked.toSorted((a, b) => a - b));
+    for (const n of [0, 199, 39, 40, 89, 90]) expect(looked).toContain(n);
+    expect(looked.length).toBeLessThan(30);
+  });
+
+  it('are all of a very short file, each once', () => {
+    expect(lookedAt({ cuts: [0] }, 3)).toEqual([0, 1, 2]);
+    expect(lookedAt({ cuts: [] }, 1)).toEqual([0]);
+  });
+
+  it('are alike where an encoder blurred them, not where they are black or another frame', () => {
+    const picture = Uint8Array.from({ length: 576 }, (_, i) => 40 + ((i * 7) % 150));
+    const blurred = picture.map((v, i) => v + (i % 5) - 2);
+    expect(alike(picture, blurred)).toBe(true);
+    expect(alike(picture, new Uint8Array(576))).toBe(false);
+    expect(alike(picture, picture.toReversed())).toBe(false);
+  });
+});
