@@ -7,7 +7,7 @@ import { withoutTurns } from '../path/turns';
  * frames there may be none: then the length comes first, and the turns lie as they fall.
  */
 export function atLength(paced: (pace: number) => TimePath, before: number, length: number): TimePath {
-  const close = (path: TimePath) => Math.abs(pathLength(path) - length) < 1e-6;
+  const close = (path: TimePath) => Math.abs(pathLength(path) - length) < 1e-8;
   let path = paced(before / length);
   if (close(path)) return path;
   // Longer at the lower pace, shorter at the higher: halve what lies between.
