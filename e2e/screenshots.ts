@@ -61,6 +61,8 @@ const stage = await openStage();
 try {
   const { page } = await stage.newPage();
   const shoot = (name: string) => page.screenshot({ path: join(folder, `${name}.png`) });
+  // The loops have begun by then.
+  await page.waitForTimeout(2500);
   await shoot('welcome');
   await openDemo(page);
   // Until the clips and their pictures are there.

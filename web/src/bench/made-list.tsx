@@ -11,8 +11,8 @@ import { freshId } from '../state/ids';
 import { usePlayback } from '../state/playback';
 import { act } from '../state/project-store';
 import { colors, mono } from '../theme';
-import { outlineOf } from '../weave/draw-sounds';
-import { soundsCalledFor } from '../weave/heard-sounds';
+import { outlineOf } from '../weave/lanes/draw-sounds';
+import { soundsCalledFor } from '../weave/lanes/heard-sounds';
 
 interface Props {
   readonly project: Project;

@@ -12,7 +12,7 @@ import type { ClipState } from '../state/library';
 import { usePlayback } from '../state/playback';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
-import { type Ribbon, ribbonAt, ribbonsOf } from '../weave/ribbons';
+import { type Ribbon, ribbonAt, ribbonsOf } from '../weave/threads/ribbons';
 import { Checks } from './checks';
 import { SoundMenu } from './sound-menu';
 

@@ -194,7 +194,7 @@ function differences(move: AnyMove, now: Values, then: Values): string {
             : f.kind === 'choice'
               ? (f.options.find((o) => o.value === value)?.label ?? String(value))
               : `${String(value)}${inFrames(f) ? ' f' : ''}`;
-      return `${f.label.toLowerCase()} ${text}`;
+      return f.kind === 'text' ? text : `${f.label.toLowerCase()} ${text}`;
     })
     .join(', ');
 }

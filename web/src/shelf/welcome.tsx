@@ -27,7 +27,7 @@ export function Welcome({ busy, onDemo, onImport }: Props) {
         alignItems: 'center',
         maxWidth: 1200,
         mx: 'auto',
-        mt: '6vh',
+        mt: '9vh',
       }}
     >
       <Box>

@@ -1,4 +1,4 @@
-import { traceThread } from './draw-threads';
+import { traceThread } from './threads/draw-threads';
 import type { WeaveScene } from './scene';
 
 /** Where the eye is: a source frame, a result frame, and the result frames that show that source frame. */

@@ -1,7 +1,7 @@
 import { percentText } from '@skipback/core/time/entry';
 import { colors, mono } from '../theme';
 import { drawRuler, secondsText } from './draw-ruler';
-import type { Ribbon } from './ribbons';
+import type { Ribbon } from './threads/ribbons';
 import { type WeaveScene, colorOf, visibleRibbons } from './scene';
 
 /** What will play, segment by segment, with its joins, its skips and its ruler. */

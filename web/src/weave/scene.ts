@@ -1,6 +1,6 @@
 import type { ThumbnailSheet } from '@skipback/media/import/messages';
 import { colors } from '../theme';
-import type { Ribbon } from './ribbons';
+import type { Ribbon } from './threads/ribbons';
 import type { Scale } from './scales';
 
 /** Heights of the weave's parts, CSS pixels from its top. */

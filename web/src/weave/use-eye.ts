@@ -1,7 +1,7 @@
 import { type RefObject, useEffect } from 'react';
 import { usePlayback } from '../state/playback';
 import { type EyeAt, drawPlayhead } from './draw-playhead';
-import { ribbonAt } from './ribbons';
+import { ribbonAt } from './threads/ribbons';
 import type { WeaveScene } from './scene';
 import { fitCanvas } from './use-size';
 import { type WeaveModel, whereShown } from './weave-model';

@@ -9,7 +9,7 @@ import type { ClipState } from '../state/library';
 import { useThumbnails } from '../state/library';
 import { usePlayback } from '../state/playback';
 import type { PlayRange } from '../state/transport';
-import { type Ribbon, ribbonsOf } from './ribbons';
+import { type Ribbon, ribbonsOf } from './threads/ribbons';
 import type { Thumbnails, WeaveScene } from './scene';
 import { resultViewOf, sourceViewOf, useViews } from './views';
 

@@ -5,9 +5,9 @@ import { newProject } from '@skipback/core/project/new-project';
 import type { FrameTable } from '@skipback/core/clip/frame-table';
 import { MADE_KINDS } from '@skipback/core/sound/made/kinds';
 import { secondsText } from './draw-ruler';
-import { outlineOf } from './draw-sounds';
-import { soundsCalledFor } from './heard-sounds';
-import { ease, frameUnder, ribbonAt, ribbonUnder, ribbonsOf } from './ribbons';
+import { outlineOf } from './lanes/draw-sounds';
+import { soundsCalledFor } from './lanes/heard-sounds';
+import { ease, frameUnder, ribbonAt, ribbonUnder, ribbonsOf } from './threads/ribbons';
 import { layoutFor, visibleRibbons } from './scene';
 import { linearScale, tickStep } from './scales';
 import {

@@ -3,11 +3,11 @@ import type { Project } from '@skipback/core/project/schema';
 import type { ClipState } from '../state/library';
 import { usePlayback } from '../state/playback';
 import type { PlayRange } from '../state/transport';
-import { CurveView } from './curve-view';
-import { PatternGrid } from './pattern-grid';
-import { SpeedView } from './speed-view';
-import { ThreadsBar } from './threads-bar';
-import { ThreadsView } from './threads-view';
+import { CurveView } from './curve/curve-view';
+import { PatternGrid } from './steps/pattern-grid';
+import { SpeedView } from './speed/speed-view';
+import { ThreadsBar } from './threads/threads-bar';
+import { ThreadsView } from './threads/threads-view';
 import { useFollow } from './use-follow';
 import { useWeaveModel } from './weave-model';
 

@@ -1,7 +1,7 @@
 import { denseBars } from '@skipback/core/beats/accents';
 import type { Song } from '@skipback/core/project/schema';
 import { useCallback, useMemo } from 'react';
-import { useSongSound } from '../state/song';
+import { useSongSound } from '../../state/song';
 import { BarLoop } from './bar-loop';
 import { DenseHints } from './dense-hints';
 import { drawSong } from './draw-song';
@@ -9,10 +9,10 @@ import { drawSounds } from './draw-sounds';
 import { soundsCalledFor } from './heard-sounds';
 import { Landings } from './landings';
 import { PlacedSounds } from './placed-sounds';
-import type { Scale } from './scales';
-import type { Lanes, WeaveLayout } from './scene';
+import type { Scale } from '../scales';
+import type { Lanes, WeaveLayout } from '../scene';
 import { SongHandle } from './song-lane';
-import type { WeaveModel } from './weave-model';
+import type { WeaveModel } from '../weave-model';
 
 /** Bars of a song that are crowded, the densest. */
 const useDense = (song: Song | null) =>

@@ -5,14 +5,14 @@ import type { Placed } from '@skipback/core/project/schema';
 import { movePlaced, placedAt, removePlaced, setPlaced } from '@skipback/core/project/sound-actions';
 import { MADE_WORDS } from '@skipback/core/sound/made/kinds';
 import { type KeyboardEvent, useState } from 'react';
-import { usePlayback } from '../state/playback';
-import { act } from '../state/project-store';
-import { colors } from '../theme';
+import { usePlayback } from '../../state/playback';
+import { act } from '../../state/project-store';
+import { colors } from '../../theme';
 import { outlineOf } from './draw-sounds';
-import { LiveLabel } from './live-label';
+import { LiveLabel } from '../live-label';
 import { PlacedValues } from './placed-values';
 import type { LaneProps } from './lane-props';
-import { useEditDrag } from './use-edit-drag';
+import { useEditDrag } from '../use-edit-drag';
 
 /** Pixels within which an end is drawn to something, and width of what an end is held by. */
 const REACH = 6;

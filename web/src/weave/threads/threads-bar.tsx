@@ -5,14 +5,14 @@ import { setStepValue } from '@skipback/core/project/actions';
 import { parseFrames, parsePercent, percentText } from '@skipback/core/time/entry';
 import { roundHalfUp } from '@skipback/core/time/units';
 import { useMemo } from 'react';
-import { ValueField } from '../parts/value-field';
-import { freshId } from '../state/ids';
-import { act } from '../state/project-store';
-import { transport } from '../state/transport';
-import { colors, mono } from '../theme';
+import { ValueField } from '../../parts/value-field';
+import { freshId } from '../../state/ids';
+import { act } from '../../state/project-store';
+import { transport } from '../../state/transport';
+import { colors, mono } from '../../theme';
 import type { Ribbon } from './ribbons';
-import { BarHint, WeaveBar } from './weave-bar';
-import type { WeaveModel } from './weave-model';
+import { BarHint, WeaveBar } from '../weave-bar';
+import type { WeaveModel } from '../weave-model';
 
 /** The selected segment as numbers to be typed, or else a hint that says what could be done. */
 export function ThreadsBar({ model }: { readonly model: WeaveModel }) {

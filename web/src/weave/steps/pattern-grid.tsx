@@ -1,6 +1,6 @@
 import { Box, Button } from '@mui/material';
 import type { Mark } from '@skipback/core/project/schema';
-import { FieldEditor } from '../bench/field-editor';
+import { FieldEditor } from '../../bench/field-editor';
 import { isInBeats } from '@skipback/core/moves/beat-values';
 import type { Field } from '@skipback/core/moves/move';
 import { MOST_STEPS, type Cell, type PatternValues, type Way, pattern } from '@skipback/core/moves/pattern';
@@ -20,16 +20,16 @@ import { instantAt, pathLength } from '@skipback/core/path/path';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { seconds } from '@skipback/core/time/units';
 import { useState } from 'react';
-import { ChoiceRow } from '../parts/choice-row';
-import { ValueField } from '../parts/value-field';
-import { freshId } from '../state/ids';
-import { setPlayback, usePlayback } from '../state/playback';
-import { act } from '../state/project-store';
-import { transport } from '../state/transport';
-import { colors } from '../theme';
+import { ChoiceRow } from '../../parts/choice-row';
+import { ValueField } from '../../parts/value-field';
+import { freshId } from '../../state/ids';
+import { setPlayback, usePlayback } from '../../state/playback';
+import { act } from '../../state/project-store';
+import { transport } from '../../state/transport';
+import { colors } from '../../theme';
 import { BRUSHES, type Row, StepGrid } from './step-grid';
-import { BarHint, WeaveBar } from './weave-bar';
-import type { WeaveModel } from './weave-model';
+import { BarHint, WeaveBar } from '../weave-bar';
+import type { WeaveModel } from '../weave-model';
 
 /** Steps across, slices and marks down: paint which part plays when, and which way. */
 export function PatternGrid({ model }: { readonly model: WeaveModel }) {

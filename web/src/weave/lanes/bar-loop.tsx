@@ -3,9 +3,9 @@ import { barStart, nearestBeat } from '@skipback/core/beats/grid';
 import { songAtFrame } from '@skipback/core/beats/music';
 import { useDrag } from '@use-gesture/react';
 import type { KeyboardEvent, PointerEvent } from 'react';
-import { framesOfBeats, wordsOf } from '../state/bar-loop';
-import { setPlayback, usePlayback } from '../state/playback';
-import { colors } from '../theme';
+import { framesOfBeats, wordsOf } from '../../state/bar-loop';
+import { setPlayback, usePlayback } from '../../state/playback';
+import { colors } from '../../theme';
 import type { SongLaneProps } from './lane-props';
 
 type End = 'from' | 'to';

@@ -1,6 +1,6 @@
-import { colors } from '../theme';
+import { colors } from '../../theme';
 import type { Ribbon } from './ribbons';
-import { type WeaveScene, colorOf, visibleRibbons } from './scene';
+import { type WeaveScene, colorOf, visibleRibbons } from '../scene';
 
 /** Traces one thread from the source strip to the result strip. */
 export function traceThread(

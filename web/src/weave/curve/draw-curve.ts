@@ -1,8 +1,8 @@
 import type { Mark } from '@skipback/core/project/schema';
-import { colors, mono } from '../theme';
-import { type Ribbon } from './ribbons';
-import { type Scale, tickStep } from './scales';
-import { type Thumbnails, type WeaveScene, colorOf, visibleRibbons } from './scene';
+import { colors, mono } from '../../theme';
+import { type Ribbon } from '../threads/ribbons';
+import { type Scale, tickStep } from '../scales';
+import { type Thumbnails, type WeaveScene, colorOf, visibleRibbons } from '../scene';
 
 /** The room of the curve: source time up, result time across. */
 export interface Plot {

@@ -7,9 +7,9 @@ import { addStep, setStepValues } from '@skipback/core/project/actions';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { seconds } from '@skipback/core/time/units';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { freshId } from '../state/ids';
-import { setPlayback } from '../state/playback';
-import { act } from '../state/project-store';
+import { freshId } from '../../state/ids';
+import { setPlayback } from '../../state/playback';
+import { act } from '../../state/project-store';
 
 /** The curve of a piece as hands see it. */
 export interface DrawnCurve {

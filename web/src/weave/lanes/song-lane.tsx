@@ -5,11 +5,11 @@ import type { CompiledProject } from '@skipback/core/project/compile';
 import { type SnapTarget, snap } from '@skipback/core/edit/snap';
 import { slideSong } from '@skipback/core/project/song-actions';
 import { type KeyboardEvent, useState } from 'react';
-import { usePlayback } from '../state/playback';
-import { act } from '../state/project-store';
-import { LiveLabel } from './live-label';
+import { usePlayback } from '../../state/playback';
+import { act } from '../../state/project-store';
+import { LiveLabel } from '../live-label';
 import type { SongLaneProps } from './lane-props';
-import { useEditDrag } from './use-edit-drag';
+import { useEditDrag } from '../use-edit-drag';
 
 /** Pixels within which a beat is drawn to something. */
 const REACH = 6;

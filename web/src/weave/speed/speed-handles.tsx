@@ -2,15 +2,15 @@ import { everyFrameOncePercent } from '@skipback/core/checks/smoothness';
 import { snap, speedTargets } from '@skipback/core/edit/snap';
 import { percentText } from '@skipback/core/time/entry';
 import { type KeyboardEvent, useState } from 'react';
-import { usePlayback } from '../state/playback';
-import { colors } from '../theme';
+import { usePlayback } from '../../state/playback';
+import { colors } from '../../theme';
 import type { SpeedPlot } from './draw-speed';
-import { LiveLabel } from './live-label';
-import { ribbonAt } from './ribbons';
-import type { Scale } from './scales';
-import { useEditDrag } from './use-edit-drag';
+import { LiveLabel } from '../live-label';
+import { ribbonAt } from '../threads/ribbons';
+import type { Scale } from '../scales';
+import { useEditDrag } from '../use-edit-drag';
 import type { HandRamp } from './use-ramp';
-import type { WeaveModel } from './weave-model';
+import type { WeaveModel } from '../weave-model';
 
 interface Props {
   readonly model: WeaveModel;

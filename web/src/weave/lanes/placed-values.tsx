@@ -9,11 +9,11 @@ import {
 } from '@skipback/core/project/sound-actions';
 import { MADE_KINDS, MADE_WORDS, type MadeKind } from '@skipback/core/sound/made/kinds';
 import { parseFrames } from '@skipback/core/time/entry';
-import { ChoiceField } from '../parts/choice-field';
-import { LevelField } from '../parts/level-field';
-import { ValueField } from '../parts/value-field';
-import { Line } from '../parts/line';
-import { act } from '../state/project-store';
+import { ChoiceField } from '../../parts/choice-field';
+import { LevelField } from '../../parts/level-field';
+import { ValueField } from '../../parts/value-field';
+import { Line } from '../../parts/line';
+import { act } from '../../state/project-store';
 
 interface Props {
   readonly project: Project;

@@ -10,16 +10,16 @@ import {
 import { stretchSegment } from '@skipback/core/project/piece-actions';
 import { percentText } from '@skipback/core/time/entry';
 import { type KeyboardEvent, useState } from 'react';
-import { freshId } from '../state/ids';
-import { selectPiece, usePlayback } from '../state/playback';
-import { act } from '../state/project-store';
-import { colors } from '../theme';
-import { LiveLabel } from './live-label';
+import { freshId } from '../../state/ids';
+import { selectPiece, usePlayback } from '../../state/playback';
+import { act } from '../../state/project-store';
+import { colors } from '../../theme';
+import { LiveLabel } from '../live-label';
 import type { Ribbon } from './ribbons';
-import type { Scale } from './scales';
-import type { WeaveLayout } from './scene';
-import { useEditDrag } from './use-edit-drag';
-import type { WeaveModel } from './weave-model';
+import type { Scale } from '../scales';
+import type { WeaveLayout } from '../scene';
+import { useEditDrag } from '../use-edit-drag';
+import type { WeaveModel } from '../weave-model';
 
 interface Props {
   readonly model: WeaveModel;

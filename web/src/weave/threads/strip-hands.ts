@@ -1,10 +1,10 @@
 import { shiftedView, zoomedView } from '@skipback/core/edit/view';
-import { selectPiece } from '../state/playback';
-import { transport } from '../state/transport';
+import { selectPiece } from '../../state/playback';
+import { transport } from '../../state/transport';
 import { ribbonAt } from './ribbons';
-import type { Scale } from './scales';
-import { setResultView, setSourceView } from './views';
-import type { WeaveModel } from './weave-model';
+import type { Scale } from '../scales';
+import { setResultView, setSourceView } from '../views';
+import type { WeaveModel } from '../weave-model';
 
 /** How much a notch of the wheel zooms. */
 const PER_PIXEL = 0.0022;

@@ -1,6 +1,6 @@
 import type { MadeKind } from '@skipback/core/sound/made/kinds';
-import { colors } from '../theme';
-import type { Scale } from './scales';
+import { colors } from '../../theme';
+import type { Scale } from '../scales';
 
 /** A made sound where it is heard: result frames, with fractions. */
 export interface HeardSound {

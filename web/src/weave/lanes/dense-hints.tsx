@@ -3,13 +3,13 @@ import type { DenseBar } from '@skipback/core/beats/accents';
 import { frameOfSong } from '@skipback/core/beats/music';
 import { addStep, setZone } from '@skipback/core/project/actions';
 import type { Song } from '@skipback/core/project/schema';
-import { freshId } from '../state/ids';
-import { setPlayback } from '../state/playback';
-import { act } from '../state/project-store';
-import { transport } from '../state/transport';
-import { colors } from '../theme';
-import type { Scale } from './scales';
-import type { WeaveModel } from './weave-model';
+import { freshId } from '../../state/ids';
+import { setPlayback } from '../../state/playback';
+import { act } from '../../state/project-store';
+import { transport } from '../../state/transport';
+import { colors } from '../../theme';
+import type { Scale } from '../scales';
+import type { WeaveModel } from '../weave-model';
 
 /** Steps of the pattern that is put into a crowded bar: sixteenths, there and back. */
 const STEPS = '1> 1< 1> 2> 2< 2> 3> 3= 2< 3> 3< 4> 4< 4> 4= 4>'.split(' ').map((word) => ({

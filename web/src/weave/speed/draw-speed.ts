@@ -1,7 +1,7 @@
 import { percentText } from '@skipback/core/time/entry';
-import { colors, mono } from '../theme';
-import type { Scale } from './scales';
-import { type WeaveScene, colorOf, visibleRibbons } from './scene';
+import { colors, mono } from '../../theme';
+import type { Scale } from '../scales';
+import { type WeaveScene, colorOf, visibleRibbons } from '../scene';
 
 /** The room of the speed curve. */
 export interface SpeedPlot {

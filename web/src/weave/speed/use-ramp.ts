@@ -3,9 +3,9 @@ import { pathLength } from '@skipback/core/path/path';
 import { addStep, setStepValues } from '@skipback/core/project/actions';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { useEffect, useMemo, useRef } from 'react';
-import { freshId } from '../state/ids';
-import { setPlayback } from '../state/playback';
-import { act } from '../state/project-store';
+import { freshId } from '../../state/ids';
+import { setPlayback } from '../../state/playback';
+import { act } from '../../state/project-store';
 
 /** The speeds of a piece as hands see them: its last Ramp, or one that would be added. */
 export interface HandRamp {

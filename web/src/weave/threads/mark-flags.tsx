@@ -2,11 +2,11 @@ import { Box, InputBase } from '@mui/material';
 import { moveMark, removeMark, renameMark } from '@skipback/core/project/actions';
 import type { Mark } from '@skipback/core/project/schema';
 import { type MouseEvent, memo, useState } from 'react';
-import { act } from '../state/project-store';
-import { transport } from '../state/transport';
-import { colors } from '../theme';
-import type { Scale } from './scales';
-import { useEditDrag } from './use-edit-drag';
+import { act } from '../../state/project-store';
+import { transport } from '../../state/transport';
+import { colors } from '../../theme';
+import type { Scale } from '../scales';
+import { useEditDrag } from '../use-edit-drag';
 
 interface Props {
   readonly clipId: string;

@@ -1,6 +1,6 @@
 import type { Song } from '@skipback/core/project/schema';
-import type { Scale } from './scales';
-import type { WeaveModel } from './weave-model';
+import type { Scale } from '../scales';
+import type { WeaveModel } from '../weave-model';
 
 /** What lies in a lane under the result is told: the lane's place, in CSS pixels, and the result's scale. */
 export interface LaneProps {

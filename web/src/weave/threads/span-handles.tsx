@@ -3,15 +3,15 @@ import { type SnapTarget, snap } from '@skipback/core/edit/snap';
 import { setSpan } from '@skipback/core/project/actions';
 import type { Span } from '@skipback/core/project/schema';
 import { type KeyboardEvent, useState } from 'react';
-import { usePlayback } from '../state/playback';
-import { act } from '../state/project-store';
-import { transport } from '../state/transport';
-import { colors } from '../theme';
-import { LiveLabel } from './live-label';
-import type { Scale } from './scales';
-import type { WeaveLayout } from './scene';
-import { useEditDrag } from './use-edit-drag';
-import { type WeaveModel, shownAt } from './weave-model';
+import { usePlayback } from '../../state/playback';
+import { act } from '../../state/project-store';
+import { transport } from '../../state/transport';
+import { colors } from '../../theme';
+import { LiveLabel } from '../live-label';
+import type { Scale } from '../scales';
+import type { WeaveLayout } from '../scene';
+import { useEditDrag } from '../use-edit-drag';
+import { type WeaveModel, shownAt } from '../weave-model';
 
 interface Props {
   readonly model: WeaveModel;

@@ -1,10 +1,10 @@
 import { Box, ButtonBase } from '@mui/material';
 import type { Cell, Way } from '@skipback/core/moves/pattern';
 import { type KeyboardEvent, memo, useEffect, useRef, useState } from 'react';
-import { usePlayback } from '../state/playback';
-import { beginGesture, endGesture } from '../state/project-store';
-import { colors, mono } from '../theme';
-import type { Thumbnails } from './scene';
+import { usePlayback } from '../../state/playback';
+import { beginGesture, endGesture } from '../../state/project-store';
+import { colors, mono } from '../../theme';
+import type { Thumbnails } from '../scene';
 
 /** What a row of the grid plays: a slice, or from a mark on. */
 export interface Row {

@@ -9,13 +9,13 @@ import {
 import { meanRateHz } from '@skipback/core/clip/frame-table';
 import { percentText } from '@skipback/core/time/entry';
 import { CornerLeftUp, Trash2 } from 'lucide-react';
-import { ValueField } from '../parts/value-field';
-import { usePlayback } from '../state/playback';
-import { colors, mono } from '../theme';
+import { ValueField } from '../../parts/value-field';
+import { usePlayback } from '../../state/playback';
+import { colors, mono } from '../../theme';
 import { speedBetween } from './curve-points';
 import type { DrawnCurve } from './use-curve';
-import { BarHint, WeaveBar } from './weave-bar';
-import type { WeaveModel } from './weave-model';
+import { BarHint, WeaveBar } from '../weave-bar';
+import type { WeaveModel } from '../weave-model';
 
 /** The chosen point as numbers, and what can be done with it. */
 export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonly curve: DrawnCurve }) {

@@ -5,8 +5,8 @@ import type { Song } from '@skipback/core/project/schema';
 import type { Rational } from '@skipback/core/time/rational';
 import { MIX_RATE_HZ } from '@skipback/core/sound/stereo';
 import { PEAK_SAMPLES, type SoundFacts } from '@skipback/media/sound/messages';
-import { colors, mono } from '../theme';
-import type { Scale } from './scales';
+import { colors, mono } from '../../theme';
+import type { Scale } from '../scales';
 
 /** The lane of the song under the result. */
 export interface SongLane {

@@ -11,22 +11,22 @@ import {
   useMemo,
   useState,
 } from 'react';
-import { usePlayback } from '../state/playback';
-import { transport } from '../state/transport';
-import { colors } from '../theme';
+import { usePlayback } from '../../state/playback';
+import { transport } from '../../state/transport';
+import { colors } from '../../theme';
 import { CurveBar } from './curve-bar';
 import { CurvePoints } from './curve-points';
 import { THUMBS, type Plot, drawCurve, drawCurveGround } from './draw-curve';
-import type { EyeAt } from './draw-playhead';
-import { drawResultStrip } from './draw-result';
-import { linearScale } from './scales';
-import type { WeaveScene } from './scene';
-import { frameAtX, pressResult, wheelResult } from './strip-hands';
-import { useCanvas } from './use-canvas';
+import type { EyeAt } from '../draw-playhead';
+import { drawResultStrip } from '../draw-result';
+import { linearScale } from '../scales';
+import type { WeaveScene } from '../scene';
+import { frameAtX, pressResult, wheelResult } from '../threads/strip-hands';
+import { useCanvas } from '../use-canvas';
 import { useCurve } from './use-curve';
-import { useEye } from './use-eye';
-import { layer, surface, usePlot } from './use-plot';
-import type { WeaveModel } from './weave-model';
+import { useEye } from '../use-eye';
+import { layer, surface, usePlot } from '../use-plot';
+import type { WeaveModel } from '../weave-model';
 
 const LEFT = THUMBS + 44;
 const RIGHT = 16;

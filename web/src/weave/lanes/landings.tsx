@@ -3,11 +3,11 @@ import { frameOfSong, songAtFrame } from '@skipback/core/beats/music';
 import { nearestBeat } from '@skipback/core/beats/grid';
 import type { Song } from '@skipback/core/project/schema';
 import { useMemo } from 'react';
-import { transport } from '../state/transport';
-import { colors, mono } from '../theme';
-import type { Scale } from './scales';
+import { transport } from '../../state/transport';
+import { colors, mono } from '../../theme';
+import type { Scale } from '../scales';
 import { markFrames } from './song-lane';
-import type { WeaveModel } from './weave-model';
+import type { WeaveModel } from '../weave-model';
 
 /** Landings nearer to a beat than this many frames are told; others have nothing to do with it. */
 const NEAR = 9;

@@ -11,14 +11,14 @@ import { type SnapTarget, snap, speedTargets } from '@skipback/core/edit/snap';
 import type { CurvePoint } from '@skipback/core/moves/curve';
 import { percentText } from '@skipback/core/time/entry';
 import { type KeyboardEvent, useState } from 'react';
-import { usePlayback } from '../state/playback';
-import { transport } from '../state/transport';
-import { colors } from '../theme';
-import { LiveLabel } from './live-label';
-import type { Scale } from './scales';
+import { usePlayback } from '../../state/playback';
+import { transport } from '../../state/transport';
+import { colors } from '../../theme';
+import { LiveLabel } from '../live-label';
+import type { Scale } from '../scales';
 import type { DrawnCurve } from './use-curve';
-import { useEditDrag } from './use-edit-drag';
-import type { WeaveModel } from './weave-model';
+import { useEditDrag } from '../use-edit-drag';
+import type { WeaveModel } from '../weave-model';
 
 interface Props {
   readonly model: WeaveModel;
