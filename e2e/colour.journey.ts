@@ -171,6 +171,45 @@ test('a turned clip keeps its colours, upright, in limited range', async ({ page
   expectBars(Math.abs(read[0]![0]! - 235) < 6 ? read : read.toReversed(), 9, 'turned');
 });
 
+test('high dynamic range is brought to standard range by its curve, and the clip says so', async ({
+  page,
+}) => {
+  const hlg = join(WORK, 'high-range.webm');
+  // Four greys: black, the middle grey of HLG, its reference white, and the brightest it knows.
+  const signal = [0, 0.38, 0.75, 1];
+  const codes = signal.map((s) => Math.round(64 + 876 * s));
+  const pick = codes.reduceRight(
+    (rest, code, i) => `if(lt(X,W*${i + 1}/4),${code},${rest})`,
+    String(codes[3]),
+  );
+  await run('ffmpeg', [
+    ...[
+      '-y',
+      '-f',
+      'lavfi',
+      '-i',
+      `nullsrc=s=640x360:r=30:d=1,format=yuv420p10le,geq=lum='${pick}':cb=512:cr=512`,
+    ],
+    ...['-c:v', 'libvpx-vp9', '-profile:v', '2', '-pix_fmt', 'yuv420p10le', '-crf', '8', '-b:v', '0'],
+    ...['-deadline', 'realtime', '-cpu-used', '8', '-colorspace', 'bt2020nc', '-color_primaries', 'bt2020'],
+    ...['-color_trc', 'arib-std-b67', '-color_range', 'tv', hlg],
+  ]);
+  await startWith(page, hlg);
+  await expect(page.getByText(/is in high dynamic range \(HLG\)/)).toBeVisible();
+  const file = await render(page, 'webm-vp9', join(WORK, 'high-range-out.webm'));
+  expect(await tagsOf(file)).toMatch(/^yuv420p,tv,bt709/);
+  const raw = await run('ffmpeg', [
+    ...['-i', file, '-vf', 'scale=in_color_matrix=bt709:in_range=tv,format=gbrp,scale=16:1:flags=area'],
+    ...['-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-'],
+  ]);
+  const greys = [2, 6, 10, 14].map((cell) => raw[3 * cell + 1]!);
+  expect(greys[0]).toBeLessThan(6);
+  expect(greys[1]).toBeGreaterThan(95);
+  expect(greys[1]).toBeLessThan(150);
+  expect(greys[2]).toBeGreaterThan(230);
+  expect(greys[3]).toBeGreaterThanOrEqual(greys[2]!);
+});
+
 test('quality is the picture: each comes out at least as near to its source as it promises', async ({
   page,
 }) => {

@@ -88,6 +88,8 @@ test('a project that cannot be read is offered as a file, one that can in part i
       [change],
     );
   await spoil('in part');
+  await page.reload();
+  await expect(page.getByText('damaged; opens as far as it can be read')).toBeVisible();
   await page.goto(address);
   await expect(page.getByText('Some values were out of range and were brought back.')).toBeVisible();
   await expect(page.getByLabel('Span out', { exact: true })).toHaveValue('70');

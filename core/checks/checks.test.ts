@@ -1,5 +1,7 @@
+import fc from 'fast-check';
 import type { FrameTable } from '../clip/frame-table';
 import { boomerang } from '../moves/boomerang';
+import { moveById } from '../moves/registry';
 import { speed } from '../moves/speed';
 import { sampleFrames, spanPath } from '../path/path';
 import { compilePiece, compileProject } from '../project/compile';
@@ -149,4 +151,72 @@ it('totals count what is shown, and how often each frame is', () => {
   });
   expect([...usesOf(shown, 4, 7)]).toEqual([3, 2, 1]);
   expect(totalsOf(new Int32Array()).resultFrames).toBe(0);
+});
+
+it('no repair on offer makes any finding worse, whatever the chain', () => {
+  const link = fc.oneof(
+    fc.record({
+      move: fc.constant('boomerang'),
+      values: fc.record({
+        trips: fc.integer({ min: 1, max: 3 }),
+        backPercent: fc.integer({ min: 20, max: 600 }),
+        turn: fc.constantFrom('once', 'twice'),
+        ends: fc.constantFrom('home', 'away'),
+      }),
+    }),
+    fc.record({
+      move: fc.constant('speed'),
+      values: fc.record({ percent: fc.integer({ min: 10, max: 500 }) }),
+    }),
+    fc.record({ move: fc.constant('fit'), values: fc.record({ length: fc.integer({ min: 20, max: 400 }) }) }),
+    fc.record({
+      move: fc.constant('stutter'),
+      values: fc.record({ shorter: fc.integer({ min: 0, max: 60 }) }),
+    }),
+    fc.record({ move: fc.constant('step'), values: fc.record({ rate: fc.integer({ min: 3, max: 20 }) }) }),
+    fc.record({
+      move: fc.constant('coast'),
+      values: fc.record({ from: fc.integer({ min: 50, max: 1500 }) }),
+    }),
+  );
+  const zone = fc.option(
+    fc
+      .tuple(fc.integer({ min: 0, max: 60 }), fc.integer({ min: 4, max: 60 }))
+      .map(([from, n]) => ({ from, to: from + n })),
+    { nil: undefined },
+  );
+  const bad = (project: Project) => {
+    const compiled = compile(project);
+    const { skips, doubled, closes, cut } = loopVerdict(compiled);
+    const short = compiled.pieces[0]!.compiled.steps.flatMap((s) => s.notices).filter(
+      (n) => n.code === 'ran-out',
+    );
+    return [skips.length, doubled.length, closes || cut ? 0 : 1, short.length];
+  };
+  fc.assert(
+    fc.property(fc.array(fc.tuple(link, zone), { minLength: 1, maxLength: 4 }), (links) => {
+      const project = withChain(
+        ...links.map(([{ move, values }, z], i) => ({
+          ...{ id: `s${i}`, move, on: true },
+          values: { ...moveById(move)!.defaults, ...values },
+          ...(z && { zone: z }),
+        })),
+      );
+      const before = bad(project);
+      let made = 0;
+      for (const repair of repairsFor(compile(project), project)) {
+        const after = bad(repair.apply(project, () => `new-${made++}`));
+        after.forEach((n, i) => expect(n).toBeLessThanOrEqual(before[i]!));
+        expect(after.reduce((a, b) => a + b)).toBeLessThan(before.reduce((a, b) => a + b));
+      }
+    }),
+    { numRuns: 150 },
+  );
+});
+
+it('a Step in a part of a piece is no finding', () => {
+  const project = withChain({
+    ...{ id: 's', move: 'step', on: true, values: { rate: 5 }, zone: { from: 13, to: 41 } },
+  });
+  expect(loopVerdict(compile(project))).toMatchObject({ skips: [], doubled: [] });
 });

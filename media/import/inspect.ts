@@ -1,5 +1,5 @@
 import { type FrameTable, frameCount, tableFromTimes } from '@skipback/core/clip/frame-table';
-import { type Notice, failure, warning } from '@skipback/core/notice';
+import { type Notice, failure, info, warning } from '@skipback/core/notice';
 import { ALL_FORMATS, BlobSource, Input, UnsupportedInputFormatError } from 'mediabunny';
 import { type ClipFile, openClipFile } from '../reader/clip-file';
 import { holdsIdr, lengthSizeOf } from '../reader/avc-keys';
@@ -141,13 +141,16 @@ async function inspectOpen(file: ClipFile, name: string): Promise<Inspection> {
       'Copy or export it again.',
     );
   if (codec === 'avc') await keepTrueKeys(file, packets);
+  const tags: { transfer?: string | null } = await track.getColorSpace().catch(() => ({}));
+  const { transfer } = tags;
+  if (transfer === 'hlg' || transfer === 'pq') notices.push(highRange(name, transfer));
   const promised = (await track.getDurationFromMetadata().catch(() => null)) ?? 0;
   const index = indexPackets(packets);
   const times = [...index.times];
   const lastPacket = packets[index.decodePlaces[times.length - 1]!]!;
   const table = tableFromTimes(times, lastPacket.durationS);
   const found = times[times.length - 1]! + lastPacket.durationS;
-  if (notices.length === 0 && promised - found > 1) notices.push(cutOff(name));
+  if (!notices.some((n) => n.code === 'cut-off') && promised - found > 1) notices.push(cutOff(name));
   return {
     ok: true,
     facts: {
@@ -163,6 +166,13 @@ async function inspectOpen(file: ClipFile, name: string): Promise<Inspection> {
       notices,
     },
   };
+}
+
+function highRange(name: string, transfer: 'hlg' | 'pq'): Notice {
+  return info(
+    'high-range',
+    `${name} is in high dynamic range (${transfer.toUpperCase()}): it is shown and rendered in standard range, bright light bent softly below white.`,
+  );
 }
 
 /** Key packets looked at first; where they are what they say, the others are taken at their word. */

@@ -1,4 +1,5 @@
 import { Box, ButtonBase, IconButton, InputBase, Menu, MenuItem } from '@mui/material';
+import { ProjectSchema } from '@skipback/core/project/schema';
 import { formatTimecode } from '@skipback/core/time/timecode';
 import { frame } from '@skipback/core/time/units';
 import type { ProjectRecord } from '@skipback/media/storage/database';
@@ -83,11 +84,7 @@ export function ProjectCard({ record, onOpen, onRename, onDuplicate, onDelete }:
               {record.name}
             </Box>
           )}
-          <Box sx={{ fontSize: 12, fontFamily: mono, color: colors.quiet }}>
-            {formatTimecode(frame(record.lengthFrames), record.document.rate)}
-            {'  '}
-            {record.document.size.width}×{record.document.size.height}
-          </Box>
+          <Box sx={{ fontSize: 12, fontFamily: mono, color: colors.quiet }}>{factsOf(record)}</Box>
         </Box>
         <IconButton
           aria-label={`More for ${record.name}`}
@@ -115,6 +112,16 @@ export function ProjectCard({ record, onOpen, onRename, onDuplicate, onDelete }:
       </Menu>
     </Box>
   );
+}
+
+/** Length and picture size, or that the project is damaged: its card works all the same. */
+function factsOf(record: ProjectRecord): string {
+  const shape = ProjectSchema.shape;
+  const rate = shape.rate.safeParse(record.document?.rate);
+  const size = shape.size.safeParse(record.document?.size);
+  if (!rate.success || !size.success) return 'damaged; opens as far as it can be read';
+  const length = formatTimecode(frame(record.lengthFrames), rate.data);
+  return `${length}  ${size.data.width}×${size.data.height}`;
 }
 
 function usePoster(poster: Blob | null): string | undefined {
