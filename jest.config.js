@@ -1,5 +1,7 @@
 export default {
   testEnvironment: 'node',
+  // Two cores are what there is; Jest would leave one of them idle.
+  maxWorkers: 2,
   roots: ['<rootDir>/core', '<rootDir>/media', '<rootDir>/server', '<rootDir>/web/src'],
   testMatch: ['**/*.test.ts'],
   transform: {
