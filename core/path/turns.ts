@@ -15,18 +15,21 @@ import { type Segment, evenSegment, isEven, sourceAt, splitSegment } from './seg
  */
 export function resolveTurns(path: TimePath, table: FrameTable): TimePath {
   if (!turns(path)) return path;
-  let best = new Resolving(path, table);
-  best.run();
+  const first = new Resolving(path, table);
+  first.run();
+  let best = first;
   // Where the end cannot be made to meet the beginning, the last turn before it helps out.
-  if (best.loopOff > 1)
+  if (best.loopOff > GOOD_ENOUGH)
     for (const lean of LEANS) {
-      const other = new Resolving(path, table, { turn: best.entered - 1, lean });
-      other.run();
-      if (other.loopOff < best.loopOff) best = other;
+      const other = first.leaning(lean);
+      if (other && other.loopOff < best.loopOff) best = other;
+      if (best.loopOff <= GOOD_ENOUGH) break;
     }
   return { rate: path.rate, segments: best.segments };
 }
 
+/** A loop whose end is off by no more than this shows neither a frame twice nor a leap. */
+const GOOD_ENOUGH = 1;
 /** How far a turn may lean from the mean towards the greater step (or the smaller), to be tried in this order. */
 const LEANS = Array.from({ length: 20 }, (_, i) => ((i >> 1) + 1) * (i % 2 === 0 ? 0.1 : -0.1));
 
@@ -102,8 +105,8 @@ class Resolving {
   private at = 0;
   private readonly coming: Segment[];
   private next = 0;
-  /** Turns entered later so far. */
-  entered = 0;
+  /** Where the walk stood at the last turn that was entered later. */
+  private lastTurn: { done: number; before: Segment; at: number; next: number } | undefined;
   /** How badly the end meets the beginning. */
   loopOff = 0;
   private readonly rate: Rational;
@@ -112,8 +115,8 @@ class Resolving {
   constructor(
     private readonly path: TimePath,
     private readonly table: FrameTable,
-    /** Settles for just a step at each turn; or lets one turn lean. */
-    private readonly how?: 'settles' | { readonly turn: number; readonly lean: number },
+    /** Settles for just a step at each turn; or lets the next turn lean. */
+    private readonly how: 'settles' | { lean: number } = { lean: 0 },
   ) {
     this.coming = [...path.segments];
     this.rate = path.rate;
@@ -141,6 +144,19 @@ class Resolving {
       if (segment) this.push(segment);
     }
     if (this.done.length > 0) this.closeLoop();
+  }
+
+  /** The same walk, gone on from its last turn with that leaning; undefined where it had none. */
+  leaning(lean: number): Resolving | undefined {
+    const { lastTurn } = this;
+    if (!lastTurn) return undefined;
+    const other = new Resolving(this.path, this.table, { lean });
+    for (let i = 0; i < lastTurn.done - 1; i++) other.done.push(this.done[i]!);
+    other.done.push(lastTurn.before);
+    other.at = lastTurn.at;
+    other.next = lastTurn.next;
+    other.run();
+    return other;
   }
 
   private push(segment: Segment): void {
@@ -177,8 +193,10 @@ class Resolving {
     // The first middle after the join lies so far into what comes.
     const into = last + 1 - this.at;
     const least = away + (steps.least / 2 - steps.after * into) * steps.frameS;
-    const turns = this.entered++;
-    const lean = this.how !== 'settles' && this.how?.turn === turns ? this.how.lean : 0;
+    const before = this.done[this.done.length - 1]!;
+    this.lastTurn = { done: this.done.length, before, at: this.at, next: this.next };
+    const lean = this.how === 'settles' ? 0 : this.how.lean;
+    if (this.how !== 'settles') this.how.lean = 0;
     const advance = steps.mean + lean * (lean > 0 ? steps.most - steps.mean : steps.mean - steps.least);
     const wanted =
       this.how === 'settles'
@@ -310,6 +328,8 @@ function offBy(advance: number, { least, mean, most }: Steps): number {
 
 /** The position inside a segment that leaves a turn at which it is so far away from it. */
 function timeAtDistance(segment: Segment, turn: number, distance: number, rate: Rational): number {
+  const now = Math.abs(segment.from - turn);
+  if (isEven(segment, rate)) return ((distance - now) / Math.abs(segment.speedIn)) * toNumber(rate);
   let low = 0;
   let high = segment.length;
   for (let i = 0; i < 60 && high - low > 1e-10; i++) {
