@@ -111,7 +111,7 @@ it('whatever comes after, a turn advances by something between the steps of the 
         expect(found.filter((j) => j.skips || j.doubles)).toEqual([]);
       },
     ),
-    { numRuns: 300 },
+    { numRuns: 600, seed: 604 },
   );
 });
 
@@ -124,4 +124,29 @@ it('resolving is done once: again it changes nothing', () => {
     { table },
   );
   expect(sampleInstants(again.path)).toEqual(sampleInstants(path));
+});
+
+it('passes of a frame or less, at speeds upon speeds, resolve to something that plays', () => {
+  const percents = fc.integer({ min: 20, max: 3000 });
+  fc.assert(
+    fc.property(
+      fc.constantFrom(24, 30, 120),
+      fc.integer({ min: 1, max: 100 }),
+      fc.integer({ min: 1, max: 5 }),
+      percents,
+      fc.array(percents, { maxLength: 3 }),
+      (hz, length, trips, backPercent, speeds) => {
+        const path = chain(
+          at(hz),
+          100,
+          100 + length,
+          ['boomerang', { trips, backPercent }],
+          ...speeds.map((percent): [string, object] => ['speed', { percent }]),
+        );
+        expect(path.segments.every((s) => s.length > 0 && Number.isFinite(s.speedIn))).toBe(true);
+        expect(sampleFrames(path, at(hz)).length).toBeGreaterThan(0);
+      },
+    ),
+    { numRuns: 400 },
+  );
 });

@@ -149,7 +149,8 @@ class Resolving {
   /** The same walk, gone on from its last turn with that leaning; undefined where it had none. */
   leaning(lean: number): Resolving | undefined {
     const { lastTurn } = this;
-    if (!lastTurn) return undefined;
+    // Where the end was taken back beyond that turn there is nothing left to lean.
+    if (!lastTurn || this.done.length < lastTurn.done) return undefined;
     const other = new Resolving(this.path, this.table, { lean });
     for (let i = 0; i < lastTurn.done - 1; i++) other.done.push(this.done[i]!);
     other.done.push(lastTurn.before);
@@ -275,7 +276,7 @@ class Resolving {
       const advance = Math.abs(out - begins);
       // Repeating a frame is seen, so is a leap; a step a little longer or shorter than the passes' is not.
       const off =
-        1000 * Math.max(1 - advance, advance - 1.4 * steps.most, 0) +
+        badly(Math.max(1 - advance, advance - 1.4 * steps.most)) +
         10 * Math.max(advance - steps.most, 0) +
         Math.abs(advance - steps.mean);
       if (off < best.off - 1e-6) best = { end, off };
@@ -323,7 +324,12 @@ class Resolving {
 
 /** How badly an advance over a turn suits the passes' steps: outside them first, then how far from their mean. */
 function offBy(advance: number, { least, mean, most }: Steps): number {
-  return 1000 * Math.max(least - advance, advance - most, 0) + Math.abs(advance - mean);
+  return badly(Math.max(least - advance, advance - most)) + Math.abs(advance - mean);
+}
+
+/** Something that must not be, by however little it is. */
+function badly(by: number): number {
+  return by > 1e-6 ? 100 + 1000 * by : 0;
 }
 
 /** The position inside a segment that leaves a turn at which it is so far away from it. */
