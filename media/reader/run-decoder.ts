@@ -38,10 +38,20 @@ export async function* decodeRun(
       ? decodeStills(file, index, from, last, counters)
       : decodeStretch(file, index, from, last, counters);
     for await (const picture of stretch) {
-      while (next < picture.timestamp) yield { frame: next++, picture: undefined };
-      next++;
-      counters.open--;
-      yield { frame: picture.timestamp, picture };
+      let handedOver = false;
+      try {
+        while (next < picture.timestamp) yield { frame: next++, picture: undefined };
+        next++;
+        counters.open--;
+        handedOver = true;
+        yield { frame: picture.timestamp, picture };
+      } finally {
+        // Whoever stops taking at a damaged frame never gets the picture that waits behind it.
+        if (!handedOver) {
+          picture.close();
+          counters.open--;
+        }
+      }
     }
     // What did not come is damaged, up to where decoding can begin again.
     const again = index.keys.find((k) => k >= next && k > from) ?? last + 1;

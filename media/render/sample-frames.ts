@@ -41,6 +41,9 @@ export async function sampleFrames(job: PictureJob, signal: AbortSignal): Promis
       picture?.release();
     }
     return pictures;
+  } catch (error) {
+    pictures.forEach((p) => p.close());
+    throw error;
   } finally {
     await server.clear();
     clips.close();
