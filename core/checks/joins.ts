@@ -61,7 +61,28 @@ function rests(side: Side, from: number, by: 1 | -1, shown: number, table: Frame
   return count;
 }
 
+/** Whether the path goes on from where it stood (then nothing is left out, however fast it runs), or jumps on purpose. */
+function wayBetween(
+  a: Segment,
+  between: readonly Segment[],
+  b: Segment,
+): { goesOn: boolean; meant: boolean } {
+  let goesOn = true;
+  let meant = false;
+  let before = a;
+  for (let i = 0; i <= between.length; i++) {
+    const next = between[i] ?? b;
+    if (Math.abs(next.from - before.to) >= 1e-6) goesOn = false;
+    if (next.cutBefore) meant = true;
+    before = next;
+  }
+  return { goesOn, meant };
+}
+
+const NONE: readonly Segment[] = [];
+
 function measure(a: Side, b: Side, between: readonly Segment[], table: FrameTable, atFrame: number): Join {
+  const way = wayBetween(a.segment, between, b.segment);
   const { rate } = a.path;
   const [last, first] = [a.end - 1, b.first];
   const [out, back] = [instantIn(a, last), instantIn(b, first)];
@@ -79,32 +100,37 @@ function measure(a: Side, b: Side, between: readonly Segment[], table: FrameTabl
   const reach = same ? usual : usual + Math.max(0.9, usual / 2);
   const low = same && stepOut > 0 ? 0 : -reach;
   const high = same && stepOut < 0 ? 0 : reach;
-  const across = [a.segment, ...between, b.segment];
-  // Where the path goes on from where it stood, nothing is left out, however fast it runs.
-  const goesOn = across.every((s, i) => i === 0 || Math.abs(s.from - across[i - 1]!.to) < 1e-6);
-  const over = goesOn
+  const over = way.goesOn
     ? 0
     : advance > high + SLACK
       ? advance - high
       : advance < low - SLACK
         ? advance - low
         : 0;
-  const meant = across.some((s, i) => i > 0 && s.cutBefore === true);
   const shows = Math.max(1, Math.ceil(1 / slower - 1e-3));
   const doubles =
     before === after &&
-    !meant &&
+    !way.meant &&
     slower > 0.01 &&
     rests(a, last, -1, before, table, shows + 1) + rests(b, first, 1, before, table, shows + 1) > shows;
-  return { atFrame, before, after, jumpFrames: over, meant, skips: over !== 0 && !meant, doubles };
+  return {
+    atFrame,
+    before,
+    after,
+    jumpFrames: over,
+    meant: way.meant,
+    skips: over !== 0 && !way.meant,
+    doubles,
+  };
 }
 
 /** Every join inside a path, in order; segments too short to show a frame have none of their own. */
 export function joinsOf(path: TimePath, table: FrameTable): Join[] {
   const sides = sidesOf(path);
-  return sides
-    .slice(1)
-    .map((b, i) => measure(sides[i]!, b, path.segments.slice(sides[i]!.index + 1, b.index), table, b.first));
+  return sides.slice(1).map((b, i) => {
+    const from = sides[i]!.index + 1;
+    return measure(sides[i]!, b, b.index > from ? path.segments.slice(from, b.index) : NONE, table, b.first);
+  });
 }
 
 /** The join from the end of one path to the beginning of another of the same clip; undefined for less than two frames. */

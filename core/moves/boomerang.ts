@@ -101,7 +101,10 @@ export const boomerang: Move<Values> = {
   },
   apply(path, values, { table }) {
     const there = pathLength(path);
-    const trip = pathLength(tripsOf(path, 1, { ...values, ends: 'home' }, table));
+    const trip =
+      values.by === 'length' || (there * 100) / values.backPercent < 3
+        ? pathLength(tripsOf(path, 1, { ...values, ends: 'home' }, table))
+        : Infinity;
     const away = values.ends === 'away' ? there : 0;
     const trips =
       values.by === 'trips' ? values.trips : Math.max(1, Math.round((values.length - away) / trip));

@@ -15,13 +15,13 @@ export interface Segment {
   readonly speedIn: number;
   readonly speedOut: number;
   /** Set where a move jumps on purpose at this segment's beginning: a cut, not a mistake. */
-  readonly cutBefore?: true;
+  readonly cutBefore?: true | undefined;
   /** The instant of a turn that is shown once, where this segment begins with one (`path/turns.ts`). */
-  readonly turnIn?: Seconds;
+  readonly turnIn?: Seconds | undefined;
   /** The same at its end. */
-  readonly turnOut?: Seconds;
+  readonly turnOut?: Seconds | undefined;
   /** Set where a length that was asked for settled its turns; another pace settles them anew. */
-  readonly turnsSettled?: true;
+  readonly turnsSettled?: true | undefined;
 }
 
 export type SegmentKind = 'forward' | 'backward' | 'hold' | 'ramp';
@@ -29,7 +29,7 @@ export type SegmentKind = 'forward' | 'backward' | 'hold' | 'ramp';
 /** A segment of one speed, the speed that follows from its ends. */
 export function evenSegment(length: number, from: number, to: number, rate: Rational): Segment {
   const speed = (to - from) / (length / toNumber(rate)) || 0;
-  return { length, from: seconds(from), to: seconds(to), speedIn: speed, speedOut: speed };
+  return made(length, seconds(from), seconds(to), speed, speed);
 }
 
 /** Source time at `position` result frames into the segment, fractions allowed; beyond its ends the cubic goes on. */
@@ -68,24 +68,32 @@ export function isEven(segment: Segment, rate: Rational): boolean {
 export function splitSegment(segment: Segment, at: number, rate: Rational): [Segment, Segment] {
   const middle = seconds(sourceAt(segment, at, rate));
   const speed = speedAt(segment, at, rate);
-  const { from, to, speedIn, speedOut, turnIn, turnOut, turnsSettled } = segment;
-  const head = {
-    ...{ length: at, from, to: middle, speedIn, speedOut: speed },
-    ...turns(turnIn, undefined, turnsSettled),
-  };
-  const tail = { from: middle, to, speedIn: speed, speedOut, ...turns(undefined, turnOut, turnsSettled) };
-  return [segment.cutBefore ? cutTo(head) : head, { ...tail, length: segment.length - at }];
+  const { from, to, speedIn, speedOut, cutBefore, turnIn, turnOut, turnsSettled } = segment;
+  return [
+    made(at, from, middle, speedIn, speed, { cutBefore, turnIn, turnsSettled }),
+    made(segment.length - at, middle, to, speed, speedOut, { turnOut, turnsSettled }),
+  ];
 }
 
-const turns = (turnIn: Seconds | undefined, turnOut: Seconds | undefined, turnsSettled?: true) => ({
-  ...(turnIn !== undefined && { turnIn }),
-  ...(turnOut !== undefined && { turnOut }),
-  ...(turnsSettled && { turnsSettled }),
-});
+/**
+ * A segment with every field there, in one order: paths have tens of thousands of them, and reading objects of
+ * one shape takes half the time.
+ */
+function made(
+  length: number,
+  from: Seconds,
+  to: Seconds,
+  speedIn: number,
+  speedOut: number,
+  marks: Pick<Segment, 'cutBefore' | 'turnIn' | 'turnOut' | 'turnsSettled'> = {},
+): Segment {
+  const { cutBefore, turnIn, turnOut, turnsSettled } = marks;
+  return { length, from, to, speedIn, speedOut, cutBefore, turnIn, turnOut, turnsSettled };
+}
 
 /** A segment that stays on one instant. */
 export function holdSegment(length: number, at: number): Segment {
-  return { length, from: seconds(at), to: seconds(at), speedIn: 0, speedOut: 0 };
+  return made(length, seconds(at), seconds(at), 0, 0);
 }
 
 /** The segment, marked as beginning with a jump that is meant. */
@@ -96,28 +104,22 @@ export function cutTo(segment: Segment): Segment {
 /** The segment without that mark. */
 export function uncut(segment: Segment): Segment {
   const { length, from, to, speedIn, speedOut, turnIn, turnOut, turnsSettled } = segment;
-  return { length, from, to, speedIn, speedOut, ...turns(turnIn, turnOut, turnsSettled) };
+  return made(length, from, to, speedIn, speedOut, { turnIn, turnOut, turnsSettled });
 }
 
 /** The segment played the other way. */
 export function reverseSegment(segment: Segment): Segment {
-  return {
-    length: segment.length,
-    from: segment.to,
-    to: segment.from,
-    speedIn: -segment.speedOut || 0,
-    speedOut: -segment.speedIn || 0,
-    ...turns(segment.turnOut, segment.turnIn, segment.turnsSettled),
-  };
+  const { length, from, to, turnIn, turnOut, turnsSettled } = segment;
+  const [speedIn, speedOut] = [-segment.speedOut || 0, -segment.speedIn || 0];
+  return made(length, to, from, speedIn, speedOut, { turnIn: turnOut, turnOut: turnIn, turnsSettled });
 }
 
 /** The same source in another length. */
 export function retimeSegment(segment: Segment, length: number): Segment {
   const factor = segment.length / length;
-  const { from, to, speedIn, speedOut, turnIn, turnOut } = segment;
-  const retimed = { length, from, to, speedIn: speedIn * factor, speedOut: speedOut * factor };
-  const kept = { ...retimed, ...turns(turnIn, turnOut) };
-  return segment.cutBefore ? cutTo(kept) : kept;
+  const { from, to, cutBefore, turnIn, turnOut } = segment;
+  const [speedIn, speedOut] = [segment.speedIn * factor, segment.speedOut * factor];
+  return made(length, from, to, speedIn, speedOut, { cutBefore, turnIn, turnOut });
 }
 
 /** How the segment moves, for drawing and scopes. A ramp is any change of speed over a tenth of a percent. */

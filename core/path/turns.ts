@@ -14,7 +14,7 @@ import { type Segment, evenSegment, isEven, sourceAt, splitSegment } from './seg
  * repeated once more), and where middles do not allow that, by something between the two steps.
  */
 export function resolveTurns(path: TimePath, table: FrameTable): TimePath {
-  if (!turns(path)) return path;
+  if (!turns(path) || resolved.get(path) === table) return path;
   const first = new Resolving(path, table);
   first.run();
   let best = first;
@@ -25,11 +25,18 @@ export function resolveTurns(path: TimePath, table: FrameTable): TimePath {
       if (other && other.loopOff < best.loopOff) best = other;
       if (best.loopOff <= GOOD_ENOUGH) break;
     }
-  return { rate: path.rate, segments: best.segments };
+  const made = { rate: path.rate, segments: best.segments };
+  resolved.set(made, table);
+  return made;
 }
+
+/** Paths that came out of here, so that none is walked again for the clip it was resolved for. */
+const resolved = new WeakMap<TimePath, FrameTable>();
 
 /** A loop whose end is off by no more than this shows neither a frame twice nor a leap. */
 const GOOD_ENOUGH = 1;
+/** Segments before the last turn that may still be taken back when a loop is closed. */
+const NEAR = 8;
 /** How far a turn may lean from the mean towards the greater step (or the smaller), to be tried in this order. */
 const LEANS = Array.from({ length: 20 }, (_, i) => ((i >> 1) + 1) * (i % 2 === 0 ? 0.1 : -0.1));
 
@@ -92,10 +99,16 @@ interface Steps {
   readonly most: number;
 }
 
+/** A segment that turns in where another did. */
+const markedAs = ({ turnIn }: Segment, segment: Segment): Segment =>
+  turnIn === undefined ? segment : { ...segment, turnIn };
+
 /** A segment that begins anew where another was put before it. */
-const unturnedIn = ({ length, from, to, speedIn, speedOut, turnOut }: Segment): Segment => ({
-  ...{ length, from, to, speedIn, speedOut },
-  ...(turnOut !== undefined && { turnOut }),
+const unturnedIn = (segment: Segment): Segment => ({
+  ...segment,
+  cutBefore: undefined,
+  turnIn: undefined,
+  turnsSettled: undefined,
 });
 
 /** One walk over a path: what is done, what is to come. Cost grows with the segments. */
@@ -103,10 +116,13 @@ class Resolving {
   private readonly done: Segment[] = [];
   /** Result frames done. */
   private at = 0;
-  private readonly coming: Segment[];
   private next = 0;
+  /** What comes next, where it begins otherwise than in the path. */
+  private changed: Segment | undefined;
   /** Where the walk stood at the last turn that was entered later. */
   private lastTurn: { done: number; before: Segment; at: number; next: number } | undefined;
+  /** What is kept of this walk where it is gone on from its last turn. */
+  private before: readonly Segment[] | undefined;
   /** How badly the end meets the beginning. */
   loopOff = 0;
   private readonly rate: Rational;
@@ -117,21 +133,22 @@ class Resolving {
     private readonly table: FrameTable,
     /** Settles for just a step at each turn; or lets the next turn lean. */
     private readonly how: 'settles' | { lean: number } = { lean: 0 },
+    /** What was done before and is left as it is; its first segment leads `done` too, for the loop. */
+    private readonly kept: readonly Segment[] = [],
   ) {
-    this.coming = [...path.segments];
     this.rate = path.rate;
     this.hz = toNumber(path.rate);
   }
 
   /** What it came to. */
   get segments(): readonly Segment[] {
-    return this.done.length > 0 ? this.done : this.path.segments.slice(0, 1);
+    if (this.done.length === 0) return this.path.segments.slice(0, 1);
+    return [...this.kept, ...this.done.slice(this.kept.length > 0 ? 1 : 0)];
   }
 
   run(): void {
-    while (this.next < this.coming.length) {
+    for (let after = this.coming; after; after = this.coming) {
       const before = this.done[this.done.length - 1];
-      const after = this.coming[this.next]!;
       const turn = before && turnBetween(before, after);
       if (turn !== undefined) {
         const steps = this.stepsAt(turn, before!.speedOut, after.speedIn);
@@ -140,7 +157,8 @@ class Resolving {
           else this.leaveEarlier(turn, steps);
         }
       }
-      const segment = this.coming[this.next++];
+      const segment = this.coming;
+      this.goPast();
       if (segment) this.push(segment);
     }
     if (this.done.length > 0) this.closeLoop();
@@ -151,13 +169,28 @@ class Resolving {
     const { lastTurn } = this;
     // Where the end was taken back beyond that turn there is nothing left to lean.
     if (!lastTurn || this.done.length < lastTurn.done) return undefined;
-    const other = new Resolving(this.path, this.table, { lean });
-    for (let i = 0; i < lastTurn.done - 1; i++) other.done.push(this.done[i]!);
+    const entered = lastTurn.done - 1;
+    const from = entered === 0 ? 0 : Math.max(1, entered - NEAR);
+    this.before ??= this.done.slice(0, from);
+    const other = new Resolving(this.path, this.table, { lean }, this.before);
+    if (from > 0) other.done.push(this.done[0]!);
+    for (let i = from; i < entered; i++) other.done.push(this.done[i]!);
     other.done.push(lastTurn.before);
     other.at = lastTurn.at;
     other.next = lastTurn.next;
     other.run();
-    return other;
+    // Taken back as far as that, what was kept would no longer fit.
+    return from === 0 || other.done.length > 1 ? other : undefined;
+  }
+
+  /** What comes next; undefined at the end. */
+  private get coming(): Segment | undefined {
+    return this.changed ?? this.path.segments[this.next];
+  }
+
+  private goPast(): void {
+    this.next++;
+    this.changed = undefined;
   }
 
   private push(segment: Segment): void {
@@ -208,30 +241,29 @@ class Resolving {
 
   /** Lets what comes, which leaves a turn, begin where it is `distance` source seconds away from it. */
   private beginAt(turn: number, distance: number): void {
-    const first = this.coming[this.next]!;
-    const { turnIn } = first;
-    const mark = (s: Segment): Segment => ({ ...s, ...(turnIn !== undefined && { turnIn }) });
+    const first = this.coming!;
     const now = Math.abs(first.from - turn);
     if (distance < now - SMALL) {
       const more = ((now - distance) / Math.abs(first.speedIn)) * this.hz;
       const from = turn + Math.sign(first.speedIn) * distance;
       if (isEven(first, this.rate))
-        this.coming[this.next] = { ...first, from: seconds(from), length: first.length + more };
+        this.changed = { ...first, from: seconds(from), length: first.length + more };
       else {
-        this.push(mark(evenSegment(more, from, first.from, this.rate)));
-        this.coming[this.next] = unturnedIn(first);
+        this.push(markedAs(first, evenSegment(more, from, first.from, this.rate)));
+        this.changed = unturnedIn(first);
       }
       return;
     }
     if (distance <= now + SMALL) return;
     for (;;) {
-      const head = this.coming[this.next]!;
+      const head = this.coming!;
       if (Math.abs(head.to - turn) > distance + SMALL) {
         const cut = timeAtDistance(head, turn, distance, this.rate);
-        this.coming[this.next] = mark(splitSegment(head, cut, this.rate)[1]);
+        this.changed = markedAs(first, splitSegment(head, cut, this.rate)[1]);
         return;
       }
-      const following = this.coming[++this.next];
+      this.goPast();
+      const following = this.coming;
       if (!following || following.cutBefore || head.speedOut * following.speedIn <= 0) return;
     }
   }
@@ -296,7 +328,7 @@ class Resolving {
     const kept =
       end < this.at - SMALL && end > start + SMALL ? splitSegment(last, end - start, this.rate)[0] : last;
     this.at = start;
-    this.push({ ...kept, ...(turnOut !== undefined && { turnOut }) });
+    this.push(turnOut === undefined || kept.turnOut === turnOut ? kept : { ...kept, turnOut });
   }
 
   /** Lets what is done go on as it went for some frames more, as far as the clip goes. */
