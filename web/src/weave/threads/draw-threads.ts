@@ -28,23 +28,20 @@ export function drawThreads(c: CanvasRenderingContext2D, scene: WeaveScene): voi
   const { layout, resultX, hovered, selected } = scene;
   const seen = visibleRibbons(scene.ribbons, resultX.invert(0), resultX.invert(layout.width));
   const mine = seen.filter((r) => r.clipId === scene.clipId);
-  const bands = mine.length > DENSE_FROM ? grouped(mine) : mine;
-  const fill = Math.min(0.26, 0.09 + 1 / (4 + 2 * bands.length));
+  const fill = Math.min(0.26, 0.09 + 1 / (4 + 2 * mine.length));
   c.save();
   c.beginPath();
   c.rect(0, layout.sourceBottom, layout.width, layout.resultTop - layout.sourceBottom);
   c.clip();
-  for (const r of bands) if (r !== hovered && r !== selected) drawRibbon(c, scene, r, fill, bands === mine);
+  if (mine.length > DENSE_FROM) drawBands(c, scene, grouped(mine));
+  else for (const r of mine) if (r !== hovered && r !== selected) drawRibbon(c, scene, r, fill, true);
   for (const r of [selected, hovered]) if (r && r.clipId === scene.clipId) drawRibbon(c, scene, r, 0.3, true);
   drawBroken(c, scene);
   c.restore();
 }
 
 /** What of a ribbon a band needs. */
-type Band = Pick<
-  Ribbon,
-  'pieceId' | 'kind' | 'speed' | 'sourceFrom' | 'sourceTo' | 'resultFrom' | 'resultTo'
-> & { readonly sourceAtResult?: Ribbon['sourceAtResult'] };
+type Band = Pick<Ribbon, 'kind' | 'speed' | 'sourceFrom' | 'sourceTo' | 'resultFrom' | 'resultTo'>;
 
 /** Neighbouring ribbons of a piece as one band each, about `BANDS` of them. */
 function grouped(ribbons: readonly Ribbon[]): Band[] {
@@ -60,7 +57,6 @@ function grouped(ribbons: readonly Ribbon[]): Band[] {
       high = Math.max(high, last.sourceFrom, last.sourceTo);
     }
     bands.push({
-      pieceId: first.pieceId,
       kind: first.kind,
       speed: first.speed,
       sourceFrom: low,
@@ -72,52 +68,69 @@ function grouped(ribbons: readonly Ribbon[]): Band[] {
   return bands;
 }
 
+/** All bands of one colour in one go: filled one by one, each as wide as the weave, they take longer than a display frame. */
+function drawBands(c: CanvasRenderingContext2D, scene: WeaveScene, bands: readonly Band[]): void {
+  const paths = new Map<string, Path2D>();
+  for (const band of bands) {
+    const path = paths.get(colorOf(band)) ?? new Path2D();
+    traceRibbon(path, scene, band);
+    paths.set(colorOf(band), path);
+  }
+  c.globalAlpha = 0.14;
+  for (const [color, path] of paths) {
+    c.fillStyle = color;
+    c.fill(path);
+  }
+}
+
+/** Adds the outline of a ribbon to a path. */
+function traceRibbon(path: Path2D, { layout, sourceX, resultX }: WeaveScene, r: Band): void {
+  const { sourceBottom: top, resultTop: bottom } = layout;
+  const middle = (top + bottom) / 2;
+  const [s0, s1] = [sourceX(r.sourceFrom), sourceX(r.sourceTo)];
+  const [x0, x1] = [resultX(r.resultFrom), resultX(r.resultTo)];
+  path.moveTo(s0, top);
+  traceThread(path, s0, x0, top, bottom, false);
+  path.lineTo(x1, bottom);
+  path.bezierCurveTo(x1, middle, s1, middle, s1, top);
+  path.closePath();
+}
+
 function drawRibbon(
   c: CanvasRenderingContext2D,
   scene: WeaveScene,
-  r: Band,
+  r: Ribbon,
   fill: number,
   threaded: boolean,
 ): void {
   const { layout, sourceX, resultX } = scene;
-  const top = layout.sourceBottom;
-  const bottom = layout.resultTop;
   const lit = r === scene.hovered || r === scene.selected;
   const quiet = !lit && scene.pieceId !== null && r.pieceId !== scene.pieceId ? 0.4 : 1;
-  const [s0, s1] = [sourceX(r.sourceFrom), sourceX(r.sourceTo)];
-  const [x0, x1] = [resultX(r.resultFrom), resultX(r.resultTo)];
-  const color = colorOf(r);
-  const middle = (top + bottom) / 2;
+  const width = resultX(r.resultTo) - resultX(r.resultFrom);
   const ribbon = new Path2D();
-  ribbon.moveTo(s0, top);
-  traceThread(ribbon, s0, x0, top, bottom, false);
-  ribbon.lineTo(x1, bottom);
-  ribbon.bezierCurveTo(x1, middle, s1, middle, s1, top);
-  ribbon.closePath();
-  c.globalAlpha = (r.sourceAtResult ? fill : 1) * quiet;
-  c.fillStyle = r.sourceAtResult ? color : fading(c, color, top, bottom);
+  traceRibbon(ribbon, scene, r);
+  c.globalAlpha = fill * quiet;
+  c.fillStyle = colorOf(r);
   c.fill(ribbon);
-  c.strokeStyle = color;
-  if (!r.sourceAtResult || !threaded || (!lit && x1 - x0 < PLAIN_BELOW)) return;
+  if (!threaded || (!lit && width < PLAIN_BELOW)) return;
   const threads = new Path2D();
-  for (const at of threadsOf(r, x1 - x0))
-    traceThread(threads, sourceX(r.sourceAtResult(at)), resultX(at), top, bottom, true);
+  for (const at of threadsOf(r, width))
+    traceThread(
+      threads,
+      sourceX(r.sourceAtResult(at)),
+      resultX(at),
+      layout.sourceBottom,
+      layout.resultTop,
+      true,
+    );
+  c.strokeStyle = colorOf(r);
   c.globalAlpha = (lit ? 0.8 : 0.34) * quiet;
   c.lineWidth = lit ? 1.25 : 0.8;
   c.stroke(threads);
 }
 
-/** Hardly there at the top, where all bands lie over each other; plain at the bottom, where each stands alone. */
-function fading(c: CanvasRenderingContext2D, color: string, top: number, bottom: number): CanvasGradient {
-  const gradient = c.createLinearGradient(0, top, 0, bottom);
-  gradient.addColorStop(0, `${color}02`);
-  gradient.addColorStop(0.6, `${color}04`);
-  gradient.addColorStop(1, `${color}38`);
-  return gradient;
-}
-
 /** Result frames at which a ribbon shows a thread: its ends, and evenly between as room allows. */
-function threadsOf(r: Band, width: number): number[] {
+function threadsOf(r: Ribbon, width: number): number[] {
   const frames = r.resultTo - r.resultFrom;
   const count = Math.max(1, Math.min(frames, Math.floor(width / 11), 160));
   return Array.from({ length: count + 1 }, (_, i) => r.resultFrom + (frames * i) / count);
