@@ -1,8 +1,8 @@
-import { NullTarget, Output, VideoSample, VideoSampleSource } from 'mediabunny';
+import { NullTarget, Output, VideoSample } from 'mediabunny';
 import { ClipRow } from '../frames/clip-row';
 import { OpenClips } from '../frames/open-clips';
 import { fileKind, fileSize } from './encoders';
-import { type Setting, qualityOf } from './quality';
+import { type Setting, encoderAt } from './quality';
 import { FullFrames } from './full-frames';
 import type { RenderJob } from './messages';
 
@@ -33,11 +33,7 @@ export async function bareEncoder(job: RenderJob, setting: Setting): Promise<num
   }
   const kind = fileKind(job.settings.format);
   const output = new Output({ format: kind.container(), target: new NullTarget() });
-  const source = new VideoSampleSource({
-    codec: kind.codec,
-    quality: qualityOf(setting),
-    keyFrameInterval: 2,
-  });
+  const { source, everyFrame } = encoderAt(kind, setting);
   const frameS = job.rate.den / job.rate.num;
   output.addVideoTrack(source, { frameRate: 1 / frameS });
   await output.start();
@@ -46,7 +42,7 @@ export async function bareEncoder(job: RenderJob, setting: Setting): Promise<num
     const at = job.clipFrames[i]! - first;
     const frame = new VideoFrame(ready[at % ready.length]!, { timestamp: Math.round(i * frameS * 1e6) });
     const sample = new VideoSample(frame, { timestamp: i * frameS, duration: frameS });
-    await source.add(sample);
+    await source.add(sample, everyFrame);
     sample.close();
   }
   await output.finalize();

@@ -34,13 +34,19 @@ export interface Trial {
   readonly bytesPerFrame: number;
 }
 
-/** Encoders that take a quantizer, with its range and a first guess of dB a step. */
+/**
+ * Encoders that take a quantizer, with its range, the step at about 40 dB and a first guess of dB a step. Browsers
+ * count in the codec's own index, 0 to 255; where one refuses more than 63, that is the most.
+ */
 const QUANTIZERS: Partial<
   Record<FileKind['codec'], { readonly most: number; readonly middle: number; readonly perStep: number }>
 > = {
-  vp9: { most: 63, middle: 30, perStep: 0.32 },
-  av1: { most: 63, middle: 32, perStep: 0.3 },
+  vp9: { most: 255, middle: 110, perStep: 0.11 },
+  av1: { most: 255, middle: 120, perStep: 0.11 },
 };
+
+/** The most that every browser and the package take; above it the frame itself says its quantizer. */
+const SAFE_QUANTIZER = 63;
 
 /** Decibels gained by twice the bits, about, for the first step of the search. */
 const DB_PER_DOUBLING = 4.3;
@@ -52,11 +58,19 @@ export async function quantizes(kind: FileKind, width: number, height: number): 
   return canEncodeVideo(kind.codec, { width, height, quality }).catch(() => false);
 }
 
-/** The setting as the package takes it. */
-export function qualityOf(setting: Setting): Quality {
-  return 'quantizer' in setting
-    ? new Quality({ quantizer: setting.quantizer })
+/** A track's encoder at a setting, and what has to be said with every frame. */
+export function encoderAt(
+  kind: FileKind,
+  setting: Setting,
+): { source: VideoSampleSource; everyFrame: VideoEncoderEncodeOptions } {
+  const byQuantizer = 'quantizer' in setting;
+  const quality = byQuantizer
+    ? new Quality({ quantizer: Math.min(SAFE_QUANTIZER, setting.quantizer) })
     : new Quality({ bitrate: Math.round(setting.bitrate), bitrateMode: 'variable' });
+  return {
+    source: new VideoSampleSource({ codec: kind.codec, quality, keyFrameInterval: 2 }),
+    everyFrame: byQuantizer ? { [kind.codec]: { quantizer: setting.quantizer } } : {},
+  };
 }
 
 /**
@@ -75,15 +89,25 @@ export async function settingFor(
   // Everything is counted in steps in which dB grows about evenly: quantizer steps down, or doublings of bits.
   const settingAt = (at: number): Setting =>
     range
-      ? { quantizer: Math.round(Math.min(range.most, Math.max(1, range.middle - at))) }
+      ? { quantizer: Math.round(Math.min(most, Math.max(1, range.middle - at))) }
       : { bitrate: Math.min(400e6, Math.max(80_000, 0.12 * width * height * rateHz * 2 ** at)) };
   const slope = range ? range.perStep : DB_PER_DOUBLING;
   const trials: (Trial & { at: number })[] = [];
+  let most = range?.most ?? 0;
   let at = (aimDb - 40) / slope;
   for (let i = 0; i < 4 && !signal?.aborted; i++) {
     const setting = settingAt(at);
     if (trials.some((t) => JSON.stringify(t.setting) === JSON.stringify(setting))) break;
-    const trial = { ...(await tryOut(kind, setting, pictures, rateHz)), at };
+    const tried = await tryOut(kind, setting, pictures, rateHz).catch((error: unknown) => {
+      if ('quantizer' in setting && setting.quantizer > SAFE_QUANTIZER) return undefined;
+      throw error;
+    });
+    if (!tried && range) {
+      most = SAFE_QUANTIZER;
+      at = range.middle - most;
+      continue;
+    }
+    const trial = { ...tried!, at };
     trials.push(trial);
     const over = trial.db - aimDb;
     if (over >= -0.15 && over < 1.5) break;
@@ -106,18 +130,14 @@ async function tryOut(
 ): Promise<Trial> {
   const target = new BufferTarget();
   const output = new Output({ format: kind.container(), target });
-  const source = new VideoSampleSource({
-    codec: kind.codec,
-    quality: qualityOf(setting),
-    keyFrameInterval: 2,
-  });
+  const { source, everyFrame } = encoderAt(kind, setting);
   output.addVideoTrack(source, { frameRate: rateHz });
   await output.start();
   let bytes = 0;
   for (const [i, picture] of pictures.entries()) {
     const frame = new VideoFrame(picture, { timestamp: Math.round((i * 1e6) / rateHz) });
     const sample = new VideoSample(frame, { timestamp: i / rateHz, duration: 1 / rateHz });
-    await source.add(sample);
+    await source.add(sample, everyFrame);
     sample.close();
   }
   await output.finalize();

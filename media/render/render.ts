@@ -1,4 +1,4 @@
-import { Output, StreamTarget, type StreamTargetChunk, VideoSample, VideoSampleSource } from 'mediabunny';
+import { Output, StreamTarget, type StreamTargetChunk, VideoSample } from 'mediabunny';
 import { ClipRow } from '../frames/clip-row';
 import { FrameServer } from '../frames/frame-server';
 import { OpenClips } from '../frames/open-clips';
@@ -7,7 +7,7 @@ import { fileKind, fileSize } from './encoders';
 import { FullFrames, blackFrame, pictureBytes } from './full-frames';
 import type { RenderCounts, RenderJob } from './messages';
 import { type GivenPicture, lookedAt, smallGrey } from './given';
-import { AIMS_DB, type Setting, qualityOf, settingFor } from './quality';
+import { AIMS_DB, type Setting, encoderAt, settingFor } from './quality';
 import { sampleFrames } from './sample-frames';
 import { SoundTrack } from './sound-track';
 
@@ -53,11 +53,7 @@ export async function renderFile(
       chunkSize: 4 << 20,
     }),
   });
-  const source = new VideoSampleSource({
-    codec: kind.codec,
-    quality: qualityOf(setting),
-    keyFrameInterval: 2,
-  });
+  const { source, everyFrame } = encoderAt(kind, setting);
   const given: GivenPicture[] = [];
   const frameS = job.rate.den / job.rate.num;
   output.addVideoTrack(source, { frameRate: job.rate.num / job.rate.den });
@@ -78,7 +74,10 @@ export async function renderFile(
       try {
         if (looks.has(done)) given.push({ atFrame: done, small: smallGrey(frame) });
         progress(done + 1, frame);
-        await source.add(sample, cuts.has(done % once.length) ? { keyFrame: true } : {});
+        await source.add(
+          sample,
+          cuts.has(done % once.length) ? { ...everyFrame, keyFrame: true } : everyFrame,
+        );
       } finally {
         sample.close();
       }
