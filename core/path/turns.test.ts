@@ -104,14 +104,14 @@ it('whatever comes after, a turn advances by something between the steps of the 
           const advance = Math.abs(instants[after]! - instants[after - 1]!) * hz;
           const [a, b] = [steps[i]!, steps[i + 1]!];
           // Steps below a frame of the clip count as one; what they are short of it is room.
-          expect(advance).toBeGreaterThan(Math.max(1, Math.min(a, b)) - 1e-6);
-          expect(advance).toBeLessThan(Math.max(1, a, b) + Math.max(0, 1 - Math.min(a, b)) + 1e-6);
+          expect(advance).toBeGreaterThan(Math.max(1, Math.min(a, b)) - 1e-3);
+          expect(advance).toBeLessThan(Math.max(1, a, b) + Math.max(0, 1 - Math.min(a, b)) + 1e-3);
         });
         const found = [...joinsOf(path, table), loopJoin(path, table)!];
         expect(found.filter((j) => j.skips || j.doubles)).toEqual([]);
       },
     ),
-    { numRuns: 600, seed: 604 },
+    { numRuns: 600 },
   );
 });
 

@@ -18,10 +18,10 @@ export function resolveTurns(path: TimePath, table: FrameTable): TimePath {
   const first = new Resolving(path, table);
   first.run();
   let best = first;
-  // Where the end cannot be made to meet the beginning, the last turn before it helps out.
-  if (best.loopOff > GOOD_ENOUGH)
+  // Where the end cannot be made to meet the beginning, the last turn before it helps out, or the last few.
+  for (let turns = 1; turns <= HELPING && best.loopOff > GOOD_ENOUGH; turns++)
     for (const lean of LEANS) {
-      const other = first.leaning(lean);
+      const other = first.leaning(lean, turns);
       if (other && other.loopOff < best.loopOff) best = other;
       if (best.loopOff <= GOOD_ENOUGH) break;
     }
@@ -37,6 +37,8 @@ const resolved = new WeakMap<TimePath, FrameTable>();
 const GOOD_ENOUGH = 1;
 /** Segments before the last turn that may still be taken back when a loop is closed. */
 const NEAR = 8;
+/** Turns that may lean together. */
+const HELPING = 4;
 /** How far a turn may lean from the mean towards the greater step (or the smaller), to be tried in this order. */
 const LEANS = Array.from({ length: 20 }, (_, i) => ((i >> 1) + 1) * (i % 2 === 0 ? 0.1 : -0.1));
 
@@ -119,10 +121,8 @@ class Resolving {
   private next = 0;
   /** What comes next, where it begins otherwise than in the path. */
   private changed: Segment | undefined;
-  /** Where the walk stood at the last turn that was entered later. */
-  private lastTurn: { done: number; before: Segment; at: number; next: number } | undefined;
-  /** What is kept of this walk where it is gone on from its last turn. */
-  private before: readonly Segment[] | undefined;
+  /** Where the walk stood at the last turns that were entered later, the last one first. */
+  private readonly lastTurns: { done: number; before: Segment; at: number; next: number }[] = [];
   /** How badly the end meets the beginning. */
   loopOff = 0;
   private readonly rate: Rational;
@@ -131,10 +131,10 @@ class Resolving {
   constructor(
     private readonly path: TimePath,
     private readonly table: FrameTable,
-    /** Settles for just a step at each turn; or lets the next turn lean. */
-    private readonly how: 'settles' | { lean: number } = { lean: 0 },
+    /** Settles for just a step at each turn; or lets so many of the next turns lean. */
+    private readonly how: 'settles' | { lean: number; turns: number } = { lean: 0, turns: 0 },
     /** What was done before and is left as it is; its first segment leads `done` too, for the loop. */
-    private readonly kept: readonly Segment[] = [],
+    private readonly kept: { readonly of: readonly Segment[]; readonly count: number } = { of: [], count: 0 },
   ) {
     this.rate = path.rate;
     this.hz = toNumber(path.rate);
@@ -143,7 +143,8 @@ class Resolving {
   /** What it came to. */
   get segments(): readonly Segment[] {
     if (this.done.length === 0) return this.path.segments.slice(0, 1);
-    return [...this.kept, ...this.done.slice(this.kept.length > 0 ? 1 : 0)];
+    const { of, count } = this.kept;
+    return count === 0 ? this.done : [...of.slice(0, count), ...this.done.slice(1)];
   }
 
   run(): void {
@@ -164,15 +165,15 @@ class Resolving {
     if (this.done.length > 0) this.closeLoop();
   }
 
-  /** The same walk, gone on from its last turn with that leaning; undefined where it had none. */
-  leaning(lean: number): Resolving | undefined {
-    const { lastTurn } = this;
+  /** The same walk, gone on from its last turns with these leaning; undefined where it had not so many. */
+  leaning(lean: number, turns: number): Resolving | undefined {
+    const lastTurn = this.lastTurns[turns - 1];
     // Where the end was taken back beyond that turn there is nothing left to lean.
     if (!lastTurn || this.done.length < lastTurn.done) return undefined;
     const entered = lastTurn.done - 1;
     const from = entered === 0 ? 0 : Math.max(1, entered - NEAR);
-    this.before ??= this.done.slice(0, from);
-    const other = new Resolving(this.path, this.table, { lean }, this.before);
+    const kept = { of: this.done, count: from };
+    const other = new Resolving(this.path, this.table, { lean, turns }, kept);
     if (from > 0) other.done.push(this.done[0]!);
     for (let i = from; i < entered; i++) other.done.push(this.done[i]!);
     other.done.push(lastTurn.before);
@@ -228,9 +229,9 @@ class Resolving {
     const into = last + 1 - this.at;
     const least = away + (steps.least / 2 - steps.after * into) * steps.frameS;
     const before = this.done[this.done.length - 1]!;
-    this.lastTurn = { done: this.done.length, before, at: this.at, next: this.next };
-    const lean = this.how === 'settles' ? 0 : this.how.lean;
-    if (this.how !== 'settles') this.how.lean = 0;
+    this.lastTurns.unshift({ done: this.done.length, before, at: this.at, next: this.next });
+    if (this.lastTurns.length > HELPING) this.lastTurns.pop();
+    const lean = this.how === 'settles' || this.how.turns-- <= 0 ? 0 : this.how.lean;
     const advance = steps.mean + lean * (lean > 0 ? steps.most - steps.mean : steps.mean - steps.least);
     const wanted =
       this.how === 'settles'
@@ -284,7 +285,7 @@ class Resolving {
       const u = reaches - last;
       if (a * u > 2 * (steps.most + a + b)) break;
       // A middle on the join would belong to what comes.
-      const fromJoin = Math.min(0.999, Math.max(0, (a * u - steps.mean) / b));
+      const fromJoin = Math.min(1 - 1e-5, Math.max(0, (a * u - steps.mean) / b));
       const off = offBy(a * u - b * fromJoin, steps);
       if (off < best.off - 1e-6) best = { end: last + 1 - fromJoin, off };
     }

@@ -118,8 +118,13 @@ export async function settingFor(
     at += (aimDb + 0.2 - trial.db) / step;
   }
   const good = trials.filter((t) => t.db >= aimDb - 0.15).sort((a, b) => a.bytesPerFrame - b.bytesPerFrame);
-  return good[0] ?? trials.sort((a, b) => b.db - a.db)[0]!;
+  const best = good[0] ?? trials.sort((a, b) => b.db - a.db)[0]!;
+  return { ...best, setting: asSpent(best, rateHz) };
 }
+
+/** Rate control spends more than it was told on a few frames; over many it keeps to what these really took. */
+const asSpent = ({ setting, bytesPerFrame }: Trial, rateHz: number): Setting =>
+  'bitrate' in setting ? { bitrate: Math.max(setting.bitrate, bytesPerFrame * 8 * rateHz) } : setting;
 
 /** Encodes pictures at a setting, decodes what came out, and measures it. */
 async function tryOut(

@@ -221,7 +221,7 @@ function Progress({ state }: { state: RenderState }) {
     return (
       <Box sx={{ color: colors.quiet, maxWidth: 440, lineHeight: 1.6 }}>
         The file is made frame by frame from the original clips, on this machine. Afterwards it is opened
-        again and its frames are counted.
+        again, its frames are counted, and some of its pictures are compared with what was meant.
       </Box>
     );
   if (state.kind !== 'running') return <Outcome state={state} />;
