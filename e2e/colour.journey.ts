@@ -1,4 +1,5 @@
 /** Colour and quality, measured on files: bars of every tagging, straight, scaled, turned and mixed. */
+import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { WORK, codedClip, run } from './coded-clips';
 import { enter, expect, render, startWith, test } from './journey';
@@ -220,9 +221,11 @@ test('quality is the picture: each comes out at least as near to its source as i
   const promised = { draft: 33, good: 38, high: 41, finest: 44 } as const;
   await page.getByRole('link', { name: 'Render' }).first().click();
   const rows: string[] = [];
+  let last = 0;
   for (const [format, ending] of FORMATS)
     for (const [quality, db] of Object.entries(promised)) {
       if (format === 'webm-av1' && quality !== 'high') continue;
+      if (quality === 'draft') last = 0;
       await page.getByLabel('Quality', { exact: true }).selectOption(quality);
       const file = await render(page, format, join(WORK, `quality.${ending}`));
       const log = join(WORK, 'psnr.txt');
@@ -247,6 +250,28 @@ test('quality is the picture: each comes out at least as near to its source as i
       rows.push(`${format} ${quality} ${measured.toFixed(1)}`);
       expect(mse).toHaveLength(60);
       expect(measured, rows.join('; ')).toBeGreaterThan(db);
+      const { size } = await stat(file);
+      // A coarser quality that takes as much room is none.
+      if (format === 'webm-vp9') expect(size, quality).toBeGreaterThan(1.1 * last);
+      last = size;
     }
   console.log(rows.join('\n'));
+});
+
+test('the qualities are measured before rendering, and a bar chooses one', async ({ page }) => {
+  await startWith(page, await codedClip('vp9'));
+  await enter(page, 'Span in', '0');
+  await enter(page, 'Span out', '20');
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  await page.getByLabel('File', { exact: true }).selectOption('webm-vp9');
+  await page.getByRole('button', { name: 'Measure the qualities' }).click();
+  const chart = page.getByRole('group', { name: 'Qualities' });
+  const words = chart.getByText(/MB, [\d.]+ dB$/);
+  await expect(words).toHaveCount(4, { timeout: 60_000 });
+  const measured = (await words.allTextContents()).map((w) => w.match(/[\d.]+/g)!.map(Number));
+  const db = measured.map((m) => m[1]!);
+  [33, 38, 41, 44].forEach((promised, i) => expect(db[i]).toBeGreaterThan(promised));
+  expect(measured.map((m) => m[0]!)).toEqual(measured.map((m) => m[0]!).toSorted((a, b) => a - b));
+  await chart.locator('.recharts-bar-rectangle').nth(3).click();
+  await expect(page.getByLabel('Quality', { exact: true })).toHaveValue('finest');
 });
