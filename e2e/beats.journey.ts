@@ -297,6 +297,7 @@ test('a Pattern in half beats swings: its steps are long and short in the file',
   await page.getByRole('button', { name: /^Add Pattern\./ }).click();
   await enter(page, 'Pattern: Slices', '4');
   await enter(page, 'Pattern: Each step', '1/2 b');
+  await page.getByLabel('Pattern: Steps as text').click();
   await enter(page, 'Pattern: Steps', '1> 3> 1> 3> 1> 3> 1> 3>');
   await enter(page, 'Pattern: Swing', '50');
   await inSound(page, () => enter(page, 'Song level', '-12'));

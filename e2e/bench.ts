@@ -107,6 +107,7 @@ const piece: Piece = {
   id: 'p',
   clipId: 'c',
   span: { in: 10, out: 20 },
+  looks: [],
   chain: [
     { id: 'a', move: 'boomerang', on: true, values: { ...values, trips: 5 } },
     { id: 'b', move: 'boomerang', on: true, values: { ...values, trips: 500 } },

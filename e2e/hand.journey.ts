@@ -9,7 +9,9 @@ type Point = readonly [at: number, source: number];
 
 /** The points of the curve, as its field has them. */
 async function pointsOf(page: Page): Promise<Point[]> {
-  const typed = await page.getByLabel('Curve: Points').inputValue();
+  await page.getByLabel('Curve: Points as text').click();
+  const typed = await page.getByLabel('Curve: Points', { exact: true }).inputValue();
+  await page.getByLabel('Curve: Points as text').click();
   return typed.split(', ').map((p) => p.split(': ').map(Number) as [number, number]);
 }
 
@@ -47,7 +49,7 @@ test('played by hand, the gesture becomes a curve at the playhead, tidied to the
   expect(points[points.length - 1]![0]).toBeGreaterThan(100);
   expect(turnsOf(points).length).toBeGreaterThanOrEqual(2);
   await page.keyboard.press('Control+z');
-  await expect(page.getByLabel('Curve: Points')).toHaveCount(0);
+  await expect(page.getByLabel('Curve: Points as text')).toHaveCount(0);
 });
 
 test('dragging on the picture while G is held is a gesture; what was recorded is what is rendered', async ({

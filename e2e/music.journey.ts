@@ -137,6 +137,7 @@ test('two frames land on two beats, and Bounce turns on beats: exact in the file
   await page.getByRole('button', { name: 'Take Land away' }).click();
   await page.getByRole('button', { name: /^Add Bounce\./ }).click();
   await page.getByLabel('Bounce: Turns').selectOption('every');
+  await page.getByLabel('Bounce: Source frames as text').click();
   await enter(page, 'Bounce: Source frames', '100, 160, 110, 150');
   await enter(page, 'Bounce: Soft turns', '0');
   const bounced = await readNumbers(await render(page, 'mp4-h264', join(WORK, 'bounce-beats.mp4')));

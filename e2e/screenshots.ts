@@ -37,6 +37,7 @@ async function byHand(page: Page, shoot: (name: string) => Promise<unknown>): Pr
   await page.getByRole('button', { name: 'Steps', exact: true }).click();
   await page.getByRole('button', { name: 'Add a Pattern' }).click();
   await value('Grid: Steps', '16');
+  await page.getByLabel('Pattern: Steps as text').click();
   await value('Pattern: Steps', '1> 1< 1> 2> 2< 2> 3= 3> @144> @144< @144> @144= 4> 4< 4> .');
   await page.waitForTimeout(1500);
   await page.keyboard.press('Space');
@@ -82,6 +83,7 @@ try {
   await download;
   await expect(page.getByTestId('render-proof')).toBeVisible();
   await page.mouse.move(10, 700);
+  await page.waitForTimeout(1500);
   await shoot('render');
   await page.getByRole('link', { name: 'To the shelf' }).click();
   await page.waitForTimeout(1200);

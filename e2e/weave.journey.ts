@@ -160,7 +160,8 @@ test('the curve: several points move and stretch together, softness is frames', 
   await enter(page, 'Point: soft before', '12');
   await enter(page, 'Point: soft after', '8');
   await expect(length(page)).toContainText('240 f');
-  await expect(page.getByLabel('Curve: Points')).toHaveValue(/60: 60 ~12\/8/);
+  await page.getByLabel('Curve: Points as text').click();
+  await expect(page.getByLabel('Curve: Points', { exact: true })).toHaveValue(/60: 60 ~12\/8/);
   await page.keyboard.press('Escape');
   await page.getByRole('group', { name: /^Curve: source/ }).focus();
   await page.keyboard.press('Control+a');
@@ -188,7 +189,8 @@ test('speed by hand: a point added, pulled to the cleanest speed, its change wid
   await enter(page, 'Change of speed: percent', '2x');
   await enter(page, 'Change of speed: change begins before', '0');
   await enter(page, 'Change of speed: ends after', '0');
-  await expect(page.getByLabel('Ramp: Speeds')).toHaveValue('0: 100, 30: 200');
+  await page.getByLabel('Ramp: Speeds as text').click();
+  await expect(page.getByLabel('Ramp: Speeds', { exact: true })).toHaveValue('0: 100, 30: 200');
   await expect(length(page)).toContainText('45 f');
   const file = join(WORK, 'speed.mp4');
   expect(await readNumbers(await render(page, 'mp4-h264', file))).toEqual([...up(20, 49), ...up(51, 79, 2)]);
@@ -235,6 +237,7 @@ test('the step grid: painted by pointer and keys, changed as a whole, exact in t
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('f');
+  await page.getByLabel('Pattern: Steps as text').click();
   await expect(page.getByLabel('Pattern: Steps', { exact: true })).toHaveValue('2> 3< @20>');
   await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Repeat', exact: true }).click();

@@ -20,7 +20,7 @@ const rate = rational(30);
 const withChain = (...chain: Piece['chain']): Project => ({
   ...newProject('p', 'Pier', 0),
   clips: [clip],
-  pieces: [{ id: 'a', clipId: 'c', span: { in: 0, out: 240 }, chain }],
+  pieces: [{ id: 'a', clipId: 'c', span: { in: 0, out: 240 }, chain, looks: [] }],
 });
 const compile = (project: Project) =>
   compileProject(project, (piece, c) => compilePiece(piece, c, table, project.rate));

@@ -28,7 +28,7 @@ const step = (move: string, values: object) => ({
 const boomerang = { by: 'trips', trips: 1, length: 2, backPercent: 200, turn: 'twice', ends: 'home' };
 const project = (...chain: Piece['chain']): CompiledProject => {
   const compiled = compilePiece(
-    { id: 'p', clipId: 'c', span: { in: 100, out: 150 }, chain },
+    { id: 'p', clipId: 'c', span: { in: 100, out: 150 }, chain, looks: [] },
     clip,
     table,
     rate,

@@ -49,7 +49,7 @@ export function piecesFrom(
       direction: e.speed < 0 ? 'backward' : 'forward',
     };
     const chain: ChainStep[] = real ? [] : [{ id: newId(), move: 'speed', on: true, values }];
-    return [{ id: newId(), clipId: clip.id, span, chain }];
+    return [{ id: newId(), clipId: clip.id, span, chain, looks: [] }];
   });
   return { pieces, missing: [...missing] };
 }

@@ -253,6 +253,7 @@ it('when the song slides, pieces that listen follow it, each from its own place'
     clipId: 'c',
     span: { in: 200, out: 320 },
     chain,
+    looks: [],
   });
   const step = { id: 's', move: 'land', on: true, values: { ...land.defaults, mark: 250, beat: 1 } };
   const project: Project = {

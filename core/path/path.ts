@@ -111,8 +111,11 @@ export function speedUp(path: TimePath, factor: number): TimePath {
   return { rate: path.rate, segments: path.segments.map((s) => retimeSegment(s, s.length / factor)) };
 }
 
-/** Source instants, in seconds, at the middle of every result frame. A middle on a join belongs to what comes after. */
-export function sampleInstants(path: TimePath): Float64Array {
+/** A value at the middle of every result frame. A middle on a join belongs to what comes after. */
+function sample(
+  path: TimePath,
+  at: (segment: Segment, position: number, rate: Rational) => number,
+): Float64Array {
   const { segments, rate } = path;
   const length = pathLength(path);
   const out = new Float64Array(framesIn(length));
@@ -123,10 +126,16 @@ export function sampleInstants(path: TimePath): Float64Array {
     const middle = length > 0.5 ? Math.min(i + 0.5, length) : length / 2;
     while (index + 1 < segments.length && start + segments[index]!.length <= middle + SAME_PLACE)
       start += segments[index++]!.length;
-    out[i] = sourceAt(segments[index]!, Math.max(0, middle - start), rate);
+    out[i] = at(segments[index]!, Math.max(0, middle - start), rate);
   }
   return out;
 }
+
+/** Source instants, in seconds, at the middle of every result frame. */
+export const sampleInstants = (path: TimePath): Float64Array => sample(path, sourceAt);
+
+/** Speeds there, source seconds a result second. */
+export const sampleSpeeds = (path: TimePath): Float64Array => sample(path, speedAt);
 
 /** The source frame shown at every result frame. */
 export function sampleFrames(path: TimePath, table: FrameTable): Int32Array {

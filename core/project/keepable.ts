@@ -2,8 +2,8 @@ import { BeatGridSchema } from '../beats/grid';
 import { mendProject } from './mend';
 import { ClipSchema, PieceSchema, type Project, ProjectSchema, SongSchema } from './schema';
 
-type List = 'clips' | 'pieces' | 'placed';
-const LISTS: readonly List[] = ['clips', 'pieces', 'placed'];
+type List = 'clips' | 'pieces' | 'placed' | 'looks';
+const LISTS: readonly List[] = ['clips', 'pieces', 'placed', 'looks'];
 const ELEMENTS = { clips: ClipSchema, pieces: PieceSchema } as const;
 
 /** A song but for its long lists, which are looked at only when they changed. */
@@ -20,8 +20,8 @@ export function isKeepable(next: Project, before: Project): boolean {
   }
   for (const list of LISTS) {
     if (next[list] === before[list]) continue;
-    if (list === 'placed') {
-      if (!ProjectSchema.shape.placed.safeParse(next.placed).success) return false;
+    if (list === 'placed' || list === 'looks') {
+      if (!ProjectSchema.shape[list].safeParse(next[list]).success) return false;
       continue;
     }
     const known = new Set<unknown>(before[list]);
@@ -34,7 +34,7 @@ export function isKeepable(next: Project, before: Project): boolean {
     if (song.accents !== before.song?.accents && !SongSchema.shape.accents.safeParse(song.accents).success)
       return false;
   }
-  const rest = ['id', 'name', 'createdAt', 'rate', 'size', 'clipSound', 'made'] as const;
+  const rest = ['id', 'name', 'createdAt', 'rate', 'size', 'clipSound', 'made', 'flashingIsMeant'] as const;
   return rest.every(
     (key) => next[key] === before[key] || ProjectSchema.shape[key].safeParse(next[key]).success,
   );

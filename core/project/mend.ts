@@ -115,4 +115,6 @@ const STANDS_IN: Record<string, unknown> = {
   clipSound: undefined,
   made: undefined,
   placed: undefined,
+  looks: undefined,
+  flashingIsMeant: undefined,
 };

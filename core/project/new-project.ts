@@ -18,6 +18,8 @@ export function newProject(id: string, name: string, createdAt: number): Project
     clipSound: DEFAULT_CLIP_SOUND,
     made: DEFAULT_MADE,
     placed: [],
+    looks: [],
+    flashingIsMeant: false,
   };
 }
 
@@ -45,5 +47,5 @@ export function newPiece(id: string, clipId: string, table: FrameTable): Piece {
   const count = frameCount(table);
   const length = Math.max(1, Math.min(count, Math.round(2 * meanRateHz(table))));
   const first = Math.floor((count - length) / 2);
-  return { id, clipId, span: { in: first, out: first + length }, chain: [] };
+  return { id, clipId, span: { in: first, out: first + length }, chain: [], looks: [] };
 }

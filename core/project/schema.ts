@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { DEFAULT_ENVELOPES, EnvelopesSchema } from '../beats/envelope';
 import { AccentSchema, BeatGridSchema } from '../beats/grid';
+import { LookSchema, MOST_LOOKS } from '../looks/look';
 import { ChainStepSchema } from '../moves/registry';
 import { MADE_KINDS, type MadeKind, MadeKindSchema } from '../sound/made/kinds';
 import { RationalSchema } from '../time/rational';
@@ -97,7 +98,13 @@ export const PlacedSchema = z.object({
 export type Placed = z.infer<typeof PlacedSchema>;
 
 /** One span with its chain of moves. */
-export const PieceSchema = z.object({ id, clipId: id, span: SpanSchema, chain: z.array(ChainStepSchema) });
+export const PieceSchema = z.object({
+  id,
+  clipId: id,
+  span: SpanSchema,
+  chain: z.array(ChainStepSchema),
+  looks: z.array(LookSchema).max(MOST_LOOKS).default([]),
+});
 export type Piece = z.infer<typeof PieceSchema>;
 
 /** One piece of work, whole: everything but the media itself. */
@@ -121,6 +128,10 @@ export const ProjectSchema = z
     clipSound: ClipSoundSchema.default(DEFAULT_CLIP_SOUND),
     made: MadeSchema.default(DEFAULT_MADE),
     placed: z.array(PlacedSchema).max(1000).default([]),
+    /** Of the whole result, after those of its pieces. */
+    looks: z.array(LookSchema).max(MOST_LOOKS).default([]),
+    /** Set when the warning of fast flashing was dismissed. */
+    flashingIsMeant: z.boolean().default(false),
   })
   .superRefine((project, context) => {
     const clips = new Set(project.clips.map((c) => c.id));

@@ -38,7 +38,7 @@ const song: Song = {
   accents: [],
   envelopes: DEFAULT_ENVELOPES,
 };
-const piece: Piece = { id: 'a', clipId: 'c', span: { in: 0, out: 60 }, chain: [] };
+const piece: Piece = { id: 'a', clipId: 'c', span: { in: 0, out: 60 }, chain: [], looks: [] };
 const project: Project = {
   ...newProject('p', 'Pier', 0),
   clips: [{ id: 'c', mediaId: 'v', name: 'tea.mp4', marks: [], readAt: null, framing: 'fit' }],

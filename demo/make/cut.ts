@@ -130,6 +130,7 @@ const pieces: Piece[] = [
   clipId: clipId as string,
   span: { in: first as number, out: end as number },
   chain: chain as Piece['chain'],
+  looks: [],
 }));
 
 const project: Project = {

@@ -48,6 +48,9 @@ const QUANTIZERS: Partial<
 /** The most that every browser and the package take; above it the frame itself says its quantizer. */
 const SAFE_QUANTIZER = 63;
 
+/** Bits a pixel below which nothing worth having is saved by looking further. */
+const HARDLY_ANY = 0.04;
+
 /** Decibels gained by twice the bits, about, for the first step of the search. */
 const DB_PER_DOUBLING = 4.3;
 
@@ -110,7 +113,8 @@ export async function settingFor(
     const trial = { ...tried!, at };
     trials.push(trial);
     const over = trial.db - aimDb;
-    if (over >= -0.15 && over < 1.5) break;
+    const hardlyAny = trial.bytesPerFrame * 8 < HARDLY_ANY * width * height;
+    if (over >= -0.15 && (over < 1.5 || hardlyAny)) break;
     const other = trials.length > 1 ? trials[trials.length - 2]! : undefined;
     const measured =
       other && Math.abs(other.at - at) > 1e-6 ? (trial.db - other.db) / (trial.at - other.at) : slope;

@@ -6,7 +6,7 @@ import type { Notice } from '@skipback/core/notice';
 import { removeStep, setZone, switchStep } from '@skipback/core/project/actions';
 import type { Rational } from '@skipback/core/time/rational';
 import { GripVertical, LayoutGrid, X } from 'lucide-react';
-import { type ReactNode, useEffect, useRef } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { NoticeLine } from '../parts/notice-line';
 import { ValueField } from '../parts/value-field';
 import { setPlayback } from '../state/playback';
@@ -109,6 +109,7 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
           field.kind === 'text' ? (
             <List
               key={field.key}
+              name={name}
               label={field.label}
               on={step.on}
               summary={field.summary(step.values[field.key] ?? move.defaults[field.key])}
@@ -152,36 +153,59 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
   );
 }
 
-/** A list: in plain words, with the way to where it is edited by hand, and as it can be typed. */
+/** A list: in plain words, with the way to where it is edited by hand; typed as text when that is asked for. */
 function List({
+  name,
   label,
   on,
   summary,
   byHand,
   children,
 }: {
+  name: string;
   label: string;
   on: boolean;
   summary: string;
   byHand: 'curve' | 'speed' | 'grid' | undefined;
   children: ReactNode;
 }) {
+  const [typed, setTyped] = useState(false);
   return (
     <Box sx={{ opacity: on ? 1 : 0.55, py: 0.25 }}>
-      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 1 }}>
-        <Box sx={{ color: colors.quiet }}>{label}</Box>
-        {byHand && (
-          <ButtonBase
-            onClick={() => setPlayback({ mode: byHand })}
-            sx={{ fontSize: 12, px: 0.5, borderRadius: 1, color: colors.ink, textDecoration: 'underline' }}
-          >
-            by hand
-          </ButtonBase>
-        )}
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1.5 }}>
+        <Box sx={{ color: colors.quiet, flex: 1 }}>{label}</Box>
+        {byHand && <Way onPress={() => setPlayback({ mode: byHand })}>by hand</Way>}
+        <Way label={`${name}: ${label} as text`} pressed={typed} onPress={() => setTyped(!typed)}>
+          as text
+        </Way>
       </Box>
       <Box sx={{ fontSize: 12.5, lineHeight: 1.35 }}>{summary}</Box>
-      {children}
+      {typed && children}
     </Box>
+  );
+}
+
+/** A way to edit a list, as a word. */
+function Way({
+  label,
+  pressed,
+  onPress,
+  children,
+}: {
+  label?: string;
+  pressed?: boolean;
+  onPress: () => void;
+  children: string;
+}) {
+  return (
+    <ButtonBase
+      aria-label={label}
+      aria-pressed={pressed}
+      onClick={onPress}
+      sx={{ fontSize: 12, px: 0.5, borderRadius: 1, color: colors.ink, textDecoration: 'underline' }}
+    >
+      {children}
+    </ButtonBase>
   );
 }
 

@@ -95,7 +95,7 @@ export function useBenchKeys(now: Situation): void {
     if (!piece || piece.clip.id !== clip.clip.id) {
       const id = freshId();
       const span = edge === 'in' ? { in: at, out: count } : { in: 0, out: at + 1 };
-      act('set the span', (p) => addPiece(p, { id, clipId: clip.clip.id, span, chain: [] }));
+      act('set the span', (p) => addPiece(p, { id, clipId: clip.clip.id, span, chain: [], looks: [] }));
       return setPlayback({ pieceId: id });
     }
     const { span } = piece.piece;

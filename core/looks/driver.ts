@@ -1,0 +1,193 @@
+import { z } from 'zod';
+import { seeded } from '../moves/random';
+import type { Facts } from './facts';
+import { type Stretch, chosenOf } from './scope';
+
+const number = z.number().min(-1e6).max(1e6);
+const frames = z.number().min(0).max(100_000);
+const every = z.int().min(1).max(100_000);
+export const EASES = ['even', 'in', 'out', 'both', 'hold'] as const;
+const ease = z.enum(EASES).default('even');
+export type Ease = (typeof EASES)[number];
+
+/** What moves a value. Frames are result frames. */
+export const DriverSchema = z.discriminatedUnion('kind', [
+  /** Through keys; `counts` from each stretch's first frame, or from the list's. An ease leads to the next key. */
+  z.object({
+    kind: z.literal('keys'),
+    counts: z.enum(['stretch', 'result']).default('stretch'),
+    keys: z
+      .array(z.object({ at: z.int().min(0).max(10_000_000), value: number, ease }))
+      .min(1)
+      .max(1000),
+  }),
+  /** From `rest` by `depth` on every chosen beat or accent: up over `rise` frames, `hold` there, down over `fall`. */
+  z.object({
+    kind: z.literal('pulse'),
+    rest: number,
+    depth: number,
+    on: z.enum(['beats', 'bars', 'low', 'mid', 'high']),
+    every: z.int().min(1).max(64).default(1),
+    from: z.int().min(1).max(64).default(1),
+    rise: frames.default(0),
+    hold: frames.default(1),
+    fall: frames.default(6),
+    alternating: z.boolean().default(false),
+  }),
+  /** The next of a row of values every so many frames of the stretch. */
+  z.object({
+    kind: z.literal('steps'),
+    values: z.array(number).min(1).max(200),
+    every,
+    smooth: z.boolean().default(false),
+  }),
+  /** From `from` at a speed to `to` at another, percent, clamped; with `signed` backward speeds are negative. */
+  z.object({
+    kind: z.literal('speed'),
+    fromPercent: number,
+    from: number,
+    toPercent: number,
+    to: number,
+    signed: z.boolean().default(false),
+  }),
+  /** From `from` at each stretch's first frame to `to` at its last. */
+  z.object({ kind: z.literal('progress'), from: number, to: number, ease }),
+  /** `rest` and up to `within` more or less, another every so many frames; back at rest on each stretch's last frame. */
+  z.object({
+    kind: z.literal('random'),
+    rest: number,
+    within: z.number().min(0).max(1e6),
+    every,
+    smooth: z.boolean().default(true),
+    seed: z
+      .int()
+      .min(0)
+      .max(2 ** 31 - 1)
+      .default(1),
+    comesHome: z.boolean().default(true),
+  }),
+]);
+export type Driver = z.infer<typeof DriverSchema>;
+
+/** A number, or what moves it. */
+export const ValueSchema = z.union([number, DriverSchema]);
+export type Value = z.infer<typeof ValueSchema>;
+
+export const isDriver = (value: unknown): value is Driver =>
+  typeof value === 'object' && value !== null && DriverSchema.safeParse(value).success;
+
+/** A share of the way, 0 to 1, eased. */
+export function eased(ease: Ease, share: number): number {
+  switch (ease) {
+    case 'even':
+      return share;
+    case 'in':
+      return share * share;
+    case 'out':
+      return share * (2 - share);
+    case 'both':
+      return share * share * (3 - 2 * share);
+    case 'hold':
+      return share < 1 ? 0 : 1;
+  }
+}
+
+/** The value of a driver at a frame of a stretch. Finite for finite values; the same for the same arguments. */
+export function valueAt(driver: Driver, frame: number, stretch: Stretch, facts: Facts): number {
+  const { first, end } = stretch;
+  const inside = frame - first;
+  const length = end - first;
+  switch (driver.kind) {
+    case 'keys':
+      return throughKeys(driver.keys, driver.counts === 'stretch' ? inside : frame);
+    case 'pulse': {
+      const places = placesOf(facts, driver);
+      const { share, count } = pulseAt(places, frame, driver);
+      const sign = driver.alternating && count % 2 === 1 ? -1 : 1;
+      return driver.rest + sign * driver.depth * share;
+    }
+    case 'steps': {
+      const at = inside / driver.every;
+      const step = Math.floor(at);
+      const value = (n: number) => driver.values[n % driver.values.length]!;
+      return driver.smooth ? mix(value(step), value(step + 1), at - step) : value(step);
+    }
+    case 'speed': {
+      const speed = facts.speeds[frame]! * 100;
+      const { fromPercent, toPercent, from, to } = driver;
+      const way = toPercent - fromPercent;
+      const share = way === 0 ? 0 : ((driver.signed ? speed : Math.abs(speed)) - fromPercent) / way;
+      return mix(from, to, Math.min(1, Math.max(0, share)));
+    }
+    case 'progress':
+      return mix(driver.from, driver.to, eased(driver.ease, length > 1 ? inside / (length - 1) : 0));
+    case 'random': {
+      if (driver.comesHome && inside === length - 1) return driver.rest;
+      const at = inside / driver.every;
+      const step = Math.floor(at);
+      const value = (n: number) => driver.rest + driver.within * (2 * chance(driver.seed, first, n) - 1);
+      return driver.smooth ? mix(value(step), value(step + 1), eased('both', at - step)) : value(step);
+    }
+  }
+}
+
+const mix = (a: number, b: number, share: number): number => a + (b - a) * share;
+
+/** A random number from 0 up to 1 for a place of a row: the same however often and in whatever order it is asked for. */
+export const chance = (seed: number, row: number, place: number): number =>
+  seeded(
+    (Math.imul(seed, 0x9e3779b1) ^ Math.imul(row + 1, 0x85ebca6b) ^ Math.imul(place + 1, 0xc2b2ae35)) | 0,
+  )();
+
+function throughKeys(keys: readonly { at: number; value: number; ease: Ease }[], at: number): number {
+  const sorted = keys.toSorted((a, b) => a.at - b.at);
+  const next = sorted.findIndex((k) => k.at > at);
+  if (next === 0) return sorted[0]!.value;
+  const before = sorted[(next < 0 ? sorted.length : next) - 1]!;
+  if (next < 0) return before.value;
+  const after = sorted[next]!;
+  return mix(before.value, after.value, eased(before.ease, (at - before.at) / (after.at - before.at)));
+}
+
+type Pulse = Extract<Driver, { kind: 'pulse' }>;
+const known = new WeakMap<Facts, Map<string, number[]>>();
+
+/** The frames a pulse answers to, in order; found once for the same facts. */
+function placesOf(facts: Facts, { on, every, from }: Pulse): number[] {
+  const key = `${on} ${every} ${from}`;
+  const mine = known.get(facts) ?? new Map<string, number[]>();
+  known.set(facts, mine);
+  let places = mine.get(key);
+  if (!places) {
+    places =
+      on === 'beats' || on === 'bars'
+        ? chosenOf(facts, { of: on, every, from })
+        : chosenOf(facts, { band: on }).filter((_, i) => (i - (from - 1)) % every === 0 && i >= from - 1);
+    mine.set(key, places);
+  }
+  return places;
+}
+
+/** How far up a pulse is at a frame, 0 to 1, and how many places there were before the one it answers to. */
+function pulseAt(
+  places: readonly number[],
+  frame: number,
+  { rise, hold, fall }: Pulse,
+): { share: number; count: number } {
+  let low = 0;
+  let high = places.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (places[middle]! <= frame) low = middle + 1;
+    else high = middle;
+  }
+  if (low === 0) return { share: 0, count: 0 };
+  const since = frame - places[low - 1]!;
+  const share =
+    since < rise
+      ? (since + 1) / (rise + 1)
+      : since < rise + hold
+        ? 1
+        : Math.max(0, 1 - (since - rise - hold + 1) / (fall + 1));
+  return { share, count: low - 1 };
+}

@@ -1,0 +1,85 @@
+import type { Music } from '../beats/music';
+import type { CompiledPiece, CompiledProject } from '../project/compile';
+import { type TimePath, sampleSpeeds } from '../path/path';
+import { toNumber } from '../time/rational';
+
+/** What looks know of a stretch of result: a piece, or all of them. Frames count from its beginning. */
+export interface Facts {
+  readonly frames: number;
+  readonly rateHz: number;
+  /** Speed at every frame's middle, source seconds a result second; negative backward. */
+  readonly speeds: Float64Array;
+  /** Frames at which something else begins: another segment, another piece. */
+  readonly joins: readonly number[];
+  /** Frames that are the first to go the other way. */
+  readonly turns: readonly number[];
+  /** Frames that show a mark, by its name. */
+  readonly marks: ReadonlyMap<string, readonly number[]>;
+  readonly music: Music | undefined;
+}
+
+/** A speed below this holds. */
+const STILL = 1e-6;
+
+export type Way = 'forward' | 'backward' | 'held';
+export const wayOf = (speed: number): Way =>
+  speed > STILL ? 'forward' : speed < -STILL ? 'backward' : 'held';
+
+/** The first frames that go another way than the last moving one before; with `loops` also over the end. */
+function turnsOf(speeds: Float64Array, loops: boolean): number[] {
+  const turns: number[] = [];
+  let before = loops ? speeds.findLast((s) => wayOf(s) !== 'held') : undefined;
+  speeds.forEach((speed, i) => {
+    if (wayOf(speed) === 'held') return;
+    if (before !== undefined && before * speed < 0) turns.push(i);
+    before = speed;
+  });
+  return turns;
+}
+
+/** What is true of one piece. `loops` says whether its end leads to its own beginning. */
+export function factsOfPiece(compiled: CompiledPiece, loops: boolean): Facts {
+  const { path, shown, clip } = compiled;
+  const speeds = sampleSpeeds(path);
+  const marks = new Map<string, number[]>();
+  for (const mark of clip.marks) {
+    const list = marks.get(mark.name) ?? [];
+    shown.forEach((frame, i) => frame === mark.frame && list.push(i));
+    marks.set(mark.name, list);
+  }
+  return {
+    frames: shown.length,
+    rateHz: rateOf(path),
+    speeds,
+    joins: [...(loops ? [0] : []), ...compiled.joins.map((j) => j.atFrame)],
+    turns: turnsOf(speeds, loops),
+    marks,
+    music: compiled.music,
+  };
+}
+
+/** What is true of the whole result; it loops. `music` counts from its first frame. */
+export function factsOfResult(project: CompiledProject, music: Music | undefined): Facts {
+  const speeds = new Float64Array(project.totalFrames);
+  const joins: number[] = [];
+  const marks = new Map<string, number[]>();
+  for (const { startFrame, compiled } of project.pieces) {
+    const facts = factsOfPiece(compiled, false);
+    speeds.set(facts.speeds, startFrame);
+    joins.push(startFrame, ...facts.joins.map((j) => j + startFrame));
+    for (const [name, frames] of facts.marks)
+      marks.set(name, [...(marks.get(name) ?? []), ...frames.map((f) => f + startFrame)]);
+  }
+  const first = project.pieces[0]?.compiled.path;
+  return {
+    frames: project.totalFrames,
+    rateHz: first ? rateOf(first) : 30,
+    speeds,
+    joins,
+    turns: turnsOf(speeds, true),
+    marks,
+    music,
+  };
+}
+
+const rateOf = (path: TimePath): number => toNumber(path.rate);

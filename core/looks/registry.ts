@@ -1,0 +1,25 @@
+import type { AnyTreatment } from './treatment';
+import { blur } from './treatments/blur';
+import { flash } from './treatments/flash';
+import { grade } from './treatments/grade';
+import { outline } from './treatments/outline';
+import { punch } from './treatments/punch';
+import { shake } from './treatments/shake';
+import { split } from './treatments/split';
+import { strobe } from './treatments/strobe';
+import { vignette } from './treatments/vignette';
+
+/** All treatments, in the order in which they are offered. */
+export const TREATMENTS = [
+  flash,
+  strobe,
+  split,
+  outline,
+  punch,
+  shake,
+  grade,
+  vignette,
+  blur,
+] as unknown as readonly AnyTreatment[];
+
+export const treatmentById = (id: string): AnyTreatment | undefined => TREATMENTS.find((t) => t.id === id);

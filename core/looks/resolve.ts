@@ -1,0 +1,201 @@
+import type { Music } from '../beats/music';
+import { type Notice, failure, warning } from '../notice';
+import type { CompiledPiece, CompiledProject } from '../project/compile';
+import type { ColourTable } from './cube';
+import { type Driver, DriverSchema, isDriver, valueAt } from './driver';
+import { type Facts, factsOfPiece, factsOfResult } from './facts';
+import type { Look } from './look';
+import { treatmentById } from './registry';
+import { type Stretch, fadeAt, stretchesOf } from './scope';
+import type { AnyTreatment } from './treatment';
+
+/** One treatment as it is drawn on one frame: plain data, equal data equal pixels. */
+export interface Drawn {
+  readonly look: string;
+  readonly drawing: Record<string, unknown>;
+  /** How much of the treated picture is seen, above 0 up to 1. */
+  readonly share: number;
+}
+
+/** All that is drawn on each frame of a result. */
+export interface Recipes {
+  /** Rows of treatments, each there once; the first is the empty one, a source frame as it is. */
+  readonly stacks: readonly (readonly Drawn[])[];
+  /** For every result frame its place in `stacks`. */
+  readonly stackOf: Int32Array;
+  /** The colour tables they name, in base64. */
+  readonly tables: Readonly<Record<string, string>>;
+}
+
+/** What a look comes to: its strength at every frame (for its lane), and what is wrong with it. */
+export interface LookResult {
+  readonly look: Look;
+  readonly stretches: readonly Stretch[];
+  readonly strengths: Float32Array;
+  readonly notices: readonly Notice[];
+}
+
+/** A list of looks resolved over its frames. */
+interface Resolved {
+  readonly drawn: readonly (readonly Drawn[])[];
+  readonly results: readonly LookResult[];
+  readonly tables: ReadonlyMap<string, string>;
+}
+
+/** A look's values, read once: those that stand still, and those that are driven. */
+interface Prepared {
+  readonly still: Readonly<Record<string, unknown>>;
+  readonly driven: readonly { readonly key: string; readonly limits: Limits; readonly driver: Driver }[];
+}
+interface Limits {
+  readonly min: number;
+  readonly max: number;
+}
+
+const within = (value: number, { min, max }: Limits): number => Math.min(max, Math.max(min, value));
+
+/** Reads a look's values; one that is missing or makes no sense takes its default. */
+function prepare(
+  treatment: AnyTreatment,
+  values: Readonly<Record<string, unknown>>,
+  tables: Map<string, string>,
+): Prepared {
+  let still: Record<string, unknown> = { ...treatment.defaults };
+  const driven: { key: string; limits: Limits; driver: Driver }[] = [];
+  for (const field of treatment.fields) {
+    const value = values[field.key];
+    if (value === undefined) continue;
+    if (field.kind === 'number') {
+      const driver = DriverSchema.safeParse(value);
+      if (driver.success) driven.push({ key: field.key, limits: field, driver: driver.data });
+      else if (typeof value === 'number' && Number.isFinite(value)) still[field.key] = within(value, field);
+      continue;
+    }
+    const read = treatment.schema.safeParse({ ...still, [field.key]: value });
+    if (read.success) still = read.data;
+  }
+  for (const field of treatment.fields)
+    if (field.kind === 'table' && still[field.key]) {
+      const { kind, size, data } = still[field.key] as ColourTable;
+      const key = keyOf(data);
+      tables.set(key, data);
+      still[field.key] = { key, kind, size };
+    }
+  return { still, driven };
+}
+
+const keys = new Map<string, string>();
+
+/** A short name for a table's data: equal data, equal name. */
+function keyOf(data: string): string {
+  let key = keys.get(data);
+  if (key === undefined) keys.set(data, (key = `table ${keys.size}`));
+  return key;
+}
+
+const LIMITS = { min: 0, max: 100 };
+
+/** Resolves a list of looks: what is drawn on every frame, in the list's order. */
+export function resolveLooks(looks: readonly Look[], facts: Facts): Resolved {
+  const tables = new Map<string, string>();
+  const drawn: Drawn[][] = Array.from({ length: facts.frames }, () => []);
+  const results = looks.map((look): LookResult => {
+    const treatment = treatmentById(look.look);
+    const strengths = new Float32Array(facts.frames);
+    const stretches = stretchesOf(look.scope, facts);
+    const notices = noticesOf(look, treatment, stretches, facts);
+    const { still, driven } = treatment ? prepare(treatment, look.values, tables) : { still: {}, driven: [] };
+    if (treatment && look.on)
+      for (const stretch of stretches)
+        for (let frame = stretch.first; frame < stretch.end; frame++) {
+          const at = (driver: Driver, limits: Limits) =>
+            within(valueAt(driver, frame, stretch, facts), limits);
+          const own = typeof look.strength === 'number' ? look.strength : at(look.strength, LIMITS);
+          const strength = (fadeAt(look.scope, stretch, frame) * within(own, LIMITS)) / 100;
+          if (strength <= 0) continue;
+          strengths[frame] = strength;
+          const values = { ...still };
+          for (const { key, limits, driver } of driven) values[key] = at(driver, limits);
+          const drawing = treatment.drawing(values, { frame, stretch, facts, strength });
+          if (drawing)
+            drawn[frame]!.push({ look: look.look, drawing, share: treatment.scales ? 1 : strength });
+        }
+    return { look, stretches, strengths, notices };
+  });
+  return { drawn, results, tables };
+}
+
+function noticesOf(
+  look: Look,
+  treatment: AnyTreatment | undefined,
+  stretches: readonly Stretch[],
+  facts: Facts,
+): Notice[] {
+  if (!treatment)
+    return [
+      failure(
+        'unknown-look',
+        `This version does not know the look "${look.look}".`,
+        'It is kept and left out.',
+      ),
+    ];
+  if (!look.on) return [];
+  const listens =
+    look.scope.all.some((c) => c.kind === 'beats' || c.kind === 'accents') ||
+    [...Object.values(look.values), look.strength].some((v) => isDriver(v) && v.kind === 'pulse');
+  if (listens && !facts.music)
+    return [
+      warning(
+        'no-beats',
+        `${treatment.name} listens to the song, but there is none.`,
+        'Add a song on Beats.',
+      ),
+    ];
+  if (stretches.length === 0)
+    return [warning('nowhere', 'No frame is as this look asks.', 'Change where it applies.')];
+  return [];
+}
+
+const pieces = new WeakMap<CompiledPiece, Map<boolean, Resolved>>();
+
+/** The looks of a piece, resolved; kept as long as the piece stays as it is. */
+export function looksOfPiece(compiled: CompiledPiece, loops: boolean): Resolved {
+  const mine = pieces.get(compiled) ?? new Map<boolean, Resolved>();
+  pieces.set(compiled, mine);
+  let resolved = mine.get(loops);
+  if (!resolved)
+    mine.set(loops, (resolved = resolveLooks(compiled.piece.looks, factsOfPiece(compiled, loops))));
+  return resolved;
+}
+
+/** What is drawn on every frame of a result: each piece's looks, then those of the whole. */
+export function recipesOf(
+  project: CompiledProject,
+  looks: readonly Look[],
+  music: Music | undefined,
+): { readonly recipes: Recipes; readonly ofResult: readonly LookResult[] } {
+  const stacks: (readonly Drawn[])[] = [[]];
+  const stackOf = new Int32Array(project.totalFrames);
+  const places = new Map<string, number>([['[]', 0]]);
+  const tables: Record<string, string> = {};
+  const loops = project.pieces.length === 1;
+  const whole = looks.length > 0 ? resolveLooks(looks, factsOfResult(project, music)) : undefined;
+  for (const [key, data] of whole?.tables ?? []) tables[key] = data;
+  for (const { startFrame, compiled } of project.pieces) {
+    const own = compiled.piece.looks.length > 0 ? looksOfPiece(compiled, loops) : undefined;
+    if (!own && !whole) continue;
+    for (const [key, data] of own?.tables ?? []) tables[key] = data;
+    for (let i = 0; i < compiled.shown.length; i++) {
+      const stack = [...(own?.drawn[i] ?? []), ...(whole?.drawn[startFrame + i] ?? [])];
+      if (stack.length === 0) continue;
+      const key = JSON.stringify(stack);
+      let place = places.get(key);
+      if (place === undefined) {
+        place = stacks.push(stack) - 1;
+        places.set(key, place);
+      }
+      stackOf[startFrame + i] = place;
+    }
+  }
+  return { recipes: { stacks, stackOf, tables }, ofResult: whole?.results ?? [] };
+}

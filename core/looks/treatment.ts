@@ -1,0 +1,66 @@
+import type { z } from 'zod';
+import type { Surface } from '../pixels/surface';
+import type { Facts } from './facts';
+import type { Stretch } from './scope';
+
+/** How one value of a treatment is shown and typed. Every number can be driven. */
+export type LookField = {
+  readonly key: string;
+  readonly label: string;
+  readonly help: string;
+  /** Hidden unless this holds. */
+  readonly when?: (values: Record<string, unknown>) => boolean;
+} & (
+  | {
+      readonly kind: 'number';
+      readonly min: number;
+      readonly max: number;
+      /** What it counts: percent, pixels of the project's picture, degrees, result frames, times, stops. */
+      readonly unit: '%' | 'px' | '°' | 'f' | '×' | 'st';
+    }
+  | { readonly kind: 'choice'; readonly options: readonly { value: string; label: string }[] }
+  | { readonly kind: 'colour' }
+  | { readonly kind: 'table' }
+);
+
+/** The moment a treatment is asked for. */
+export interface Moment {
+  readonly frame: number;
+  readonly stretch: Stretch;
+  readonly facts: Facts;
+  /** How strongly it applies, above 0 up to 1. */
+  readonly strength: number;
+}
+
+/** The bytes of a colour table by its key, as recipes carry them. */
+export type Tables = (key: string) => Uint8Array | undefined;
+
+/** What a treatment costs, beside a plain copy of the picture. */
+export type Cost = 'light' | 'middle' | 'heavy';
+
+/**
+ * One treatment, whole: its words, its values with their limits, and its arithmetic. Card, fields, help and
+ * project file come from this.
+ *
+ * Two steps: `drawing` turns values into what is drawn at one frame, as plain data (equal data, equal pixels);
+ * `draw` carries that out. Undefined where nothing is to be drawn: the picture then stays as it is.
+ */
+export interface Treatment<V, D> {
+  readonly id: string;
+  readonly name: string;
+  readonly summary: string;
+  readonly schema: z.ZodType<V>;
+  readonly defaults: V;
+  readonly fields: readonly LookField[];
+  readonly cost: Cost;
+  /** `values` are numbers by then, whatever drives them. Without `scales`, strength mixes treated and untreated. */
+  drawing(values: V, moment: Moment): D | undefined;
+  /** Set where `drawing` takes the strength into its own numbers. */
+  readonly scales?: true;
+  /** `unit` is how many of the surface's pixels one of the project's is; `tables` finds a colour table's bytes. */
+  draw(surface: Surface, drawing: D, unit: number, tables: Tables): void;
+  /** Whether it flashes the whole picture, for the warning. */
+  readonly flashes?: true;
+}
+
+export type AnyTreatment = Treatment<Record<string, unknown>, Record<string, unknown>>;

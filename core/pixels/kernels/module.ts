@@ -1,0 +1,82 @@
+import { KERNELS } from './bytes';
+
+/** The functions of `assembly.ts`; their meaning stands there. Pointers are byte offsets into `memory`. */
+export interface Kernels {
+  toRgba(y: number, u: number, v: number, out: number, width: number, height: number): void;
+  fromRgba(rgba: number, y: number, u: number, v: number, width: number, height: number): void;
+  mix(a: number, b: number, out: number, bytes: number, weight: number): void;
+  fill(a: number, pixels: number, colour: number, weight: number): void;
+  maskFill(a: number, pixels: number, mask: number, colour: number): void;
+  lookUp(a: number, pixels: number, tables: number): void;
+  matrix(a: number, pixels: number, rows: number): void;
+  add(a: number, b: number, bytes: number): void;
+  screen(a: number, b: number, bytes: number): void;
+  multiply(a: number, b: number, bytes: number): void;
+  affine(
+    a: number,
+    out: number,
+    width: number,
+    height: number,
+    ax: bigint,
+    bx: bigint,
+    cx: bigint,
+    ay: bigint,
+    by: bigint,
+    cy: bigint,
+    edges: number,
+    mask: number,
+  ): void;
+  edges(
+    a: number,
+    out: number,
+    width: number,
+    height: number,
+    reach: number,
+    threshold: number,
+    gain: number,
+  ): void;
+  meanOfTwo(
+    a: number,
+    out: number,
+    width: number,
+    height: number,
+    dx0: number,
+    dy0: number,
+    dx1: number,
+    dy1: number,
+    up: number,
+  ): void;
+  boxAcross(a: number, out: number, width: number, height: number, radius: number): void;
+  boxDown(a: number, out: number, width: number, height: number, radius: number): void;
+  cube(a: number, pixels: number, table: number, n: number): void;
+}
+
+interface Memory {
+  readonly buffer: ArrayBuffer;
+  grow(pages: number): number;
+}
+
+/** What is used of the platform, which browsers and Node share. */
+const platform = globalThis as unknown as {
+  atob(base64: string): string;
+  WebAssembly: {
+    Memory: new (size: { initial: number; maximum: number }) => Memory;
+    Module: new (bytes: Uint8Array) => object;
+    Instance: new (module: object, imports: object) => { readonly exports: unknown };
+  };
+};
+
+/** Bytes of a page of memory, and pages there may be: a gibibyte. */
+const PAGE = 65_536;
+const MOST_PAGES = 16_384;
+
+let translated: object | undefined;
+
+/** A set of kernels with a memory of its own, at least so many bytes. */
+export function loadKernels(bytes: number): { kernels: Kernels; memory: Memory } {
+  const { Memory, Module, Instance } = platform.WebAssembly;
+  translated ??= new Module(Uint8Array.from(platform.atob(KERNELS), (c) => c.charCodeAt(0)));
+  const memory = new Memory({ initial: Math.ceil(bytes / PAGE) + 1, maximum: MOST_PAGES });
+  const instance = new Instance(translated, { env: { memory, abort: () => undefined } });
+  return { kernels: instance.exports as Kernels, memory };
+}

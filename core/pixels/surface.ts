@@ -1,0 +1,310 @@
+import { type Kernels, loadKernels } from './kernels/module';
+import { type Planes, halfOf } from './planes';
+
+/** Red, green and blue, 0 to 255. */
+export type Rgb = readonly [number, number, number];
+
+/** What is seen beyond a picture's edges. */
+export type Edges = 'black' | 'stretched' | 'mirrored';
+const EDGES: Record<Edges, number> = { black: 0, stretched: 1, mirrored: 2 };
+
+/** Where a pixel is read: (ax x + bx y + cx, ay x + by y + cy), pixels. */
+export interface Affine {
+  readonly ax: number;
+  readonly bx: number;
+  readonly cx: number;
+  readonly ay: number;
+  readonly by: number;
+  readonly cy: number;
+}
+
+/** Colour channels as bits of a pixel. */
+export const CHANNELS = { red: 0x0000ff, green: 0x00ff00, blue: 0xff0000, all: 0xffffff } as const;
+
+/** Bytes a lookup cube may have: 65 entries each way. */
+const CUBE_BYTES = 3 * 65 ** 3;
+const TABLE_BYTES = 1024;
+/** Neighbouring slots begin this much apart from what would make them fall on the same cache lines. */
+const STAGGER = 256;
+
+/**
+ * A picture that treatments are drawn on: RGBA, eight bits, gamma-coded values as they are. Its memory is taken
+ * once for a size; every operation works from one slot into another and never allocates.
+ */
+export class Surface {
+  private readonly kernels: Kernels;
+  private readonly memory: { readonly buffer: ArrayBuffer };
+  private readonly bytes: number;
+  private readonly slots: number[];
+  private readonly y: number;
+  private readonly u: number;
+  private readonly v: number;
+  private readonly mask: number;
+  private readonly table: number;
+  private readonly cubeAt: number;
+  private maskKey = '';
+  private cubeKey = '';
+
+  constructor(
+    readonly width: number,
+    readonly height: number,
+  ) {
+    this.bytes = 4 * width * height;
+    const chroma = halfOf(width) * halfOf(height);
+    let end = 4096;
+    const take = (bytes: number) => {
+      const at = end;
+      end = Math.ceil((end + bytes) / 64) * 64 + STAGGER;
+      return at;
+    };
+    // What is seen, what is drawn into, what was before a treatment, and one for what a treatment makes on the way.
+    this.slots = Array.from({ length: 4 }, () => take(this.bytes));
+    this.y = take(width * height);
+    this.u = take(chroma);
+    this.v = take(chroma);
+    this.mask = take(width * height);
+    this.table = take(TABLE_BYTES);
+    this.cubeAt = take(CUBE_BYTES);
+    const { kernels, memory } = loadKernels(end);
+    this.kernels = kernels;
+    this.memory = memory;
+  }
+
+  private get seen(): number {
+    return this.slots[0]!;
+  }
+  private get other(): number {
+    return this.slots[1]!;
+  }
+
+  private swap(): void {
+    [this.slots[0], this.slots[1]] = [this.slots[1]!, this.slots[0]!];
+  }
+
+  /** The picture as it is now; good until the next operation. */
+  get pixels(): Uint8ClampedArray<ArrayBuffer> {
+    return new Uint8ClampedArray(this.memory.buffer, this.seen, this.bytes);
+  }
+
+  /** Takes a picture in BT.709 limited range. */
+  load({ y, u, v }: Planes): void {
+    this.put(this.y, y);
+    this.put(this.u, u);
+    this.put(this.v, v);
+    this.kernels.toRgba(this.y, this.u, this.v, this.seen, this.width, this.height);
+  }
+
+  loadRgba(pixels: ArrayLike<number>): void {
+    new Uint8Array(this.memory.buffer, this.seen, this.bytes).set(pixels);
+  }
+
+  /** Gives the picture in BT.709 limited range. */
+  store(into: Planes): void {
+    this.kernels.fromRgba(this.seen, this.y, this.u, this.v, this.width, this.height);
+    into.y.set(new Uint8Array(this.memory.buffer, this.y, into.y.length));
+    into.u.set(new Uint8Array(this.memory.buffer, this.u, into.u.length));
+    into.v.set(new Uint8Array(this.memory.buffer, this.v, into.v.length));
+  }
+
+  private put(at: number, data: Uint8Array): void {
+    new Uint8Array(this.memory.buffer, at, data.length).set(data);
+  }
+
+  private copy(from: number, to: number): void {
+    new Uint8Array(this.memory.buffer).copyWithin(to, from, from + this.bytes);
+  }
+
+  /** Carries something out and lets only a share of it be seen. */
+  share(share: number, draw: () => void): void {
+    if (share >= 1) return draw();
+    this.copy(this.seen, this.slots[2]!);
+    draw();
+    this.kernels.mix(this.slots[2]!, this.seen, this.seen, this.bytes, weightOf(share));
+  }
+
+  /** One colour over everything, by a share. */
+  fill(colour: Rgb, share: number): void {
+    this.kernels.fill(this.seen, this.width * this.height, packed(colour), weightOf(share));
+  }
+
+  /** One colour by a mask of a byte a pixel; `make` fills it where `key` says that it is another one. */
+  fillMask(colour: Rgb, key: string, make: (mask: Uint8Array, width: number, height: number) => void): void {
+    if (this.maskKey !== key) {
+      make(new Uint8Array(this.memory.buffer, this.mask, this.width * this.height), this.width, this.height);
+      this.maskKey = key;
+    }
+    this.kernels.maskFill(this.seen, this.width * this.height, this.mask, packed(colour));
+  }
+
+  /** Every value through its channel's table of 256. */
+  tables(red: Uint8Array, green: Uint8Array, blue: Uint8Array): void {
+    this.put(this.table, red);
+    this.put(this.table + 256, green);
+    this.put(this.table + 512, blue);
+    this.kernels.lookUp(this.seen, this.width * this.height, this.table);
+  }
+
+  /** Colours through a matrix, row by row; factors from -7.9 to 7.9. */
+  matrix(rows: readonly (readonly [number, number, number])[]): void {
+    const fixed = new Int16Array(12);
+    rows.forEach((row, r) =>
+      row.forEach((f, c) => (fixed[4 * r + c] = Math.round(Math.min(7.9, Math.max(-7.9, f)) * 4096))),
+    );
+    this.put(this.table, new Uint8Array(fixed.buffer));
+    this.kernels.matrix(this.seen, this.width * this.height, this.table);
+  }
+
+  /** Through a cube of `n` entries each way, three bytes each, red fastest. `key` says when it is another one. */
+  cube(key: string, n: number, entries: Uint8Array): void {
+    if (this.cubeKey !== key) {
+      this.put(this.cubeAt, entries);
+      this.cubeKey = key;
+    }
+    this.kernels.cube(this.seen, this.width * this.height, this.cubeAt, n);
+  }
+
+  /** The picture moved, sized and turned; with `channels` only these, the others stay where they are. */
+  affine(map: Affine, edges: Edges, channels: number = CHANNELS.all): void {
+    if (channels !== CHANNELS.all) this.copy(this.seen, this.other);
+    this.moved(this.seen, this.other, map, edges, channels);
+    this.swap();
+  }
+
+  private moved(from: number, to: number, map: Affine, edges: Edges, channels: number): void {
+    const { width, height } = this;
+    const fixed = (value: number) => BigInt(Math.round(value * 65536));
+    this.kernels.affine(
+      ...([from, to, width, height, fixed(map.ax), fixed(map.bx), fixed(map.cx)] as const),
+      ...([fixed(map.ay), fixed(map.by), fixed(map.cy), EDGES[edges]] as const),
+      (channels | 0xff000000) >>> 0,
+    );
+  }
+
+  /** Means over a line of (dx, dy) pixels, centred: passes that double what the ones before have gathered. */
+  blurAlong(dx: number, dy: number): void {
+    this.inPasses(Math.hypot(dx, dy), (share, up) => {
+      const [x, y] = [dx * share, dy * share];
+      const [x0, y0] = [-Math.round(x / 2), -Math.round(y / 2)];
+      this.kernels.meanOfTwo(
+        ...([this.seen, this.other, this.width, this.height] as const),
+        ...([x0, y0, Math.round(x) + x0, Math.round(y) + y0, up] as const),
+      );
+      this.swap();
+    });
+  }
+
+  /** The same along rays from the middle: from (1 - amount / 2) to (1 + amount / 2) times the size. */
+  blurZoom(amount: number): void {
+    const [cx, cy] = [(this.width - 1) / 2, (this.height - 1) / 2];
+    this.inPasses((amount * Math.hypot(this.width, this.height)) / 2, (share) => {
+      const sized = (by: number): Affine => ({
+        ax: by,
+        bx: 0,
+        cx: cx * (1 - by),
+        ay: 0,
+        by,
+        cy: cy * (1 - by),
+      });
+      const half = (amount * share) / 2;
+      this.moved(this.seen, this.other, sized(1 - half), 'stretched', CHANNELS.all);
+      this.moved(this.seen, this.slots[3]!, sized(1 + half), 'stretched', CHANNELS.all);
+      this.kernels.mix(this.other, this.slots[3]!, this.seen, this.bytes, 128);
+    });
+  }
+
+  /** Passes for a way of so many pixels: each takes half the share of the one before, until below a pixel. */
+  private inPasses(pixels: number, pass: (share: number, up: 0 | 1) => void): void {
+    let up: 0 | 1 = 0;
+    for (let share = 0.5; pixels * share >= 0.5; share /= 2) {
+      pass(share, up);
+      up = up === 0 ? 1 : 0;
+    }
+  }
+
+  /** A round blur, by two boxes each way; `radius` pixels. */
+  blurRound(radius: number): void {
+    const whole = Math.round(radius / 2);
+    if (whole < 1) return;
+    const reach = Math.min(whole, 2000);
+    for (let i = 0; i < 2; i++) {
+      this.kernels.boxAcross(this.seen, this.other, this.width, this.height, reach);
+      this.kernels.boxDown(this.other, this.seen, this.width, this.height, reach);
+    }
+  }
+
+  /** The picture's edges laid over it; how, `Outlining` says. */
+  outline({ reach, threshold, gain, soft, colour, laid, map }: Outlining): void {
+    const { width, height, kernels, bytes } = this;
+    const lines = this.slots[3]!;
+    kernels.edges(this.seen, lines, width, height, reach, threshold, gain);
+    const reachOfBlur = Math.min(2000, Math.round(soft / 2));
+    if (reachOfBlur >= 1) {
+      kernels.boxAcross(lines, this.other, width, height, reachOfBlur);
+      kernels.boxDown(this.other, lines, width, height, reachOfBlur);
+    }
+    if (colour) {
+      this.put(
+        this.table,
+        Uint8Array.from({ length: 256 }, (_, e) => Math.round((e * colour[0]) / 255)),
+      );
+      this.put(
+        this.table + 256,
+        Uint8Array.from({ length: 256 }, (_, e) => Math.round((e * colour[1]) / 255)),
+      );
+      this.put(
+        this.table + 512,
+        Uint8Array.from({ length: 256 }, (_, e) => Math.round((e * colour[2]) / 255)),
+      );
+      kernels.lookUp(lines, width * height, this.table);
+    } else kernels.multiply(lines, this.seen, bytes);
+    let from = lines;
+    if (map) {
+      this.moved(lines, this.other, map, 'black', CHANNELS.all);
+      from = this.other;
+    }
+    if (laid === 'add') kernels.add(this.seen, from, bytes);
+    else if (laid === 'screen') kernels.screen(this.seen, from, bytes);
+    else this.copy(from, this.seen);
+  }
+}
+
+/** How edges are found and laid over a picture. */
+export interface Outlining {
+  /** Pixels over which a change counts. */
+  readonly reach: number;
+  /** Changes up to this, of 255, are passed over. */
+  readonly threshold: number;
+  /** Sixteenths. */
+  readonly gain: number;
+  /** Pixels of softness. */
+  readonly soft: number;
+  /** One colour; undefined for those of the picture. */
+  readonly colour: Rgb | undefined;
+  readonly laid: 'add' | 'screen' | 'alone';
+  /** Where the edges lie, if elsewhere. */
+  readonly map: Affine | undefined;
+}
+
+/** A share in 256ths. */
+export const weightOf = (share: number): number => Math.round(256 * Math.min(1, Math.max(0, share)));
+
+const packed = ([r, g, b]: Rgb): number => ((255 << 24) | (b << 16) | (g << 8) | r) >>> 0;
+
+/** The map that shows a picture `zoom` times as large, turned by `degrees` and then moved by (x, y) pixels, about its middle. */
+export function placed(
+  { width, height }: { readonly width: number; readonly height: number },
+  { zoom, degrees, x, y }: { zoom: number; degrees: number; x: number; y: number },
+): Affine {
+  const turn = (degrees * Math.PI) / 180;
+  const [cos, sin] = [Math.cos(turn) / zoom, Math.sin(turn) / zoom];
+  const [mx, my] = [(width - 1) / 2, (height - 1) / 2];
+  const [tx, ty] = [mx + x, my + y];
+  return {
+    ax: cos,
+    bx: sin,
+    cx: mx - cos * tx - sin * ty,
+    ay: -sin,
+    by: cos,
+    cy: my + sin * tx - cos * ty,
+  };
+}

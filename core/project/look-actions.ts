@@ -1,0 +1,107 @@
+import { current, produce } from 'immer';
+import { type Look, LookSchema, MOST_LOOKS } from '../looks/look';
+import { treatmentById } from '../looks/registry';
+import type { Value } from '../looks/driver';
+import type { Scope } from '../looks/scope';
+import type { Project } from './schema';
+
+/**
+ * Every change a person can make to looks. `where` is the piece whose list is meant, null for that of the whole
+ * result. As with moves, each returns a new project, or the same where nothing changes.
+ */
+export type LookPlace = string | null;
+
+const listIn = (project: Project, where: LookPlace): Look[] | undefined =>
+  where === null ? project.looks : project.pieces.find((p) => p.id === where)?.looks;
+
+export const looksAt = (project: Project, where: LookPlace): readonly Look[] => listIn(project, where) ?? [];
+
+const changeLook = (project: Project, where: LookPlace, id: string, recipe: (look: Look) => void): Project =>
+  produce(project, (d) => {
+    const look = listIn(d, where)?.find((l) => l.id === id);
+    if (look) recipe(look);
+  });
+
+/** Appends a look with its treatment's own values, or with `given` over them. */
+export function addLook(
+  project: Project,
+  where: LookPlace,
+  { id, look, given = {} }: { id: string; look: string; given?: Partial<Omit<Look, 'id' | 'look'>> },
+): Project {
+  if (!treatmentById(look)) return project;
+  const made = LookSchema.safeParse({ ...given, id, look });
+  if (!made.success) return project;
+  return produce(project, (d) => {
+    const list = listIn(d, where);
+    if (list && list.length < MOST_LOOKS) list.push(made.data);
+  });
+}
+
+/** Sets one value: a number, a driver, or whatever its field takes. One that its treatment refuses changes nothing. */
+export function setLookValue(
+  project: Project,
+  where: LookPlace,
+  id: string,
+  key: string,
+  value: unknown,
+): Project {
+  const look = listIn(project, where)?.find((l) => l.id === id);
+  const changed = look && LookSchema.safeParse({ ...look, values: { ...look.values, [key]: value } });
+  if (!changed?.success) return project;
+  return changeLook(project, where, id, (l) => void (l.values[key] = value));
+}
+
+export function setLookScope(project: Project, where: LookPlace, id: string, scope: Scope): Project {
+  return changeLook(project, where, id, (l) => void (l.scope = scope));
+}
+
+export function setLookStrength(project: Project, where: LookPlace, id: string, strength: Value): Project {
+  return changeLook(project, where, id, (l) => void (l.strength = strength));
+}
+
+export function switchLook(project: Project, where: LookPlace, id: string, on: boolean): Project {
+  return changeLook(project, where, id, (l) => void (l.on = on));
+}
+
+export function removeLook(project: Project, where: LookPlace, id: string): Project {
+  return produce(project, (d) => {
+    const list = listIn(d, where);
+    const at = list?.findIndex((l) => l.id === id) ?? -1;
+    if (at >= 0) list!.splice(at, 1);
+  });
+}
+
+/** Moves a look by some places of its list, as far as that goes. */
+export function shiftLook(project: Project, where: LookPlace, id: string, by: number): Project {
+  return produce(project, (d) => {
+    const list = listIn(d, where);
+    const from = list?.findIndex((l) => l.id === id) ?? -1;
+    if (!list || from < 0) return;
+    const to = Math.min(list.length - 1, Math.max(0, from + by));
+    const [look] = list.splice(from, 1);
+    list.splice(to, 0, look!);
+  });
+}
+
+/** Puts a copy right after a look, or at the end of another list. */
+export function copyLook(
+  project: Project,
+  where: LookPlace,
+  id: string,
+  copyId: string,
+  to: LookPlace = where,
+): Project {
+  return produce(project, (d) => {
+    const list = listIn(d, where);
+    const from = list?.findIndex((l) => l.id === id) ?? -1;
+    const target = listIn(d, to);
+    if (!list || from < 0 || !target || target.length >= MOST_LOOKS) return;
+    const copy = { ...current(list[from]!), id: copyId };
+    target.splice(to === where ? from + 1 : target.length, 0, copy);
+  });
+}
+
+/** Dismisses the warning of fast flashing for this project, or lets it come again. */
+export function setFlashingIsMeant(project: Project, meant: boolean): Project {
+  return produce(project, (d) => void (d.flashingIsMeant = meant));
+}
