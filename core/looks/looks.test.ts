@@ -6,6 +6,7 @@ import { type Look, LookSchema } from './look';
 import { TREATMENTS, treatmentById } from './registry';
 import { recipesOf, resolveLooks } from './resolve';
 import { type Condition, type Scope, ScopeSchema, fadeAt, stretchesOf } from './scope';
+import { scopeWords } from './words';
 
 const boomerang = (values: object = {}) => ({
   move: 'boomerang',
@@ -303,3 +304,22 @@ it.each(TREATMENTS.map((t) => [t.id, t] as const))('%s keeps its promises as a t
   // A stored look with nothing in it draws what its defaults draw.
   expect(resolveLooks([look(treatment.id)], facts).results[0]!.notices).toEqual([]);
 });
+
+it.each([
+  [{ all: [] }, 'everywhere'],
+  [{ all: [{ kind: 'way', way: 'backward' }] }, 'backward parts'],
+  [{ all: [{ kind: 'way', way: 'held', not: true }], fadeIn: 3 }, 'not held parts, in over 3 f'],
+  [{ all: [{ kind: 'turns', before: 2, after: 2 }] }, 'at turns, 2 before and 2 after'],
+  [
+    {
+      all: [
+        { kind: 'beats', of: 'beats', every: 2, from: 1, before: 0, after: 1 },
+        { kind: 'slower', percent: 50 },
+      ],
+    },
+    'every 2nd beat and slower than 50 %',
+  ],
+  [{ all: [{ kind: 'first', frames: 1, way: 'forward' }] }, 'first 1 frame of forward parts'],
+] as const)('says where in plain words: %#', (s, words) =>
+  expect(scopeWords(ScopeSchema.parse(s))).toBe(words),
+);

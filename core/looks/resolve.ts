@@ -27,6 +27,13 @@ export interface Recipes {
   readonly tables: Readonly<Record<string, string>>;
 }
 
+/** The recipes of a result without looks. */
+export const untouched = (frames: number): Recipes => ({
+  stacks: [[]],
+  stackOf: new Int32Array(frames),
+  tables: {},
+});
+
 /** What a look comes to: its strength at every frame (for its lane), and what is wrong with it. */
 export interface LookResult {
   readonly look: Look;

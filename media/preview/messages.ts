@@ -1,3 +1,4 @@
+import type { Recipes } from '@skipback/core/looks/resolve';
 import type { ClipSource } from '../frames/clip-row';
 
 /** What the picture can be told. Positions are result frames; `clip` is a place in the last `clips` list. */
@@ -16,6 +17,7 @@ export type PreviewRequest =
       readonly kind: 'result';
       readonly clipPlaces: Int32Array;
       readonly clipFrames: Int32Array;
+      readonly recipes: Recipes;
       readonly rateHz: number;
     }
   /** Plays in `order`-ed result frames: from `from`, `step` frames at a time (negative: backward), within [first, end). */
@@ -34,7 +36,9 @@ export type PreviewRequest =
   | { readonly kind: 'still-result'; readonly position: number }
   | { readonly kind: 'still-source'; readonly clipPlace: number; readonly frame: number }
   /** Asks for what is on the screen as a small picture file. */
-  | { readonly kind: 'poster' };
+  | { readonly kind: 'poster' }
+  /** Asks for the source picture on the screen, small, as each treatment would show it by itself. */
+  | { readonly kind: 'try-looks'; readonly width: number };
 
 /** Counts since the last `play`, and what is held. */
 export interface PreviewStats {
@@ -46,7 +50,15 @@ export interface PreviewStats {
   readonly decoded: number;
   readonly heldBytes: number;
   readonly budgetBytes: number;
+  /** 1 where looks are drawn at the screen's own size, 2 and 3 where they are drawn at a half or a third of it. */
+  readonly coarseness: number;
+  /** Milliseconds a picture with looks takes on the mean, and each treatment by its id. */
+  readonly looksMs: number;
+  readonly costs: Readonly<Record<string, number>>;
 }
+
+/** Result frames [first, end) in a row, one pair after the other. */
+export type Spans = readonly (readonly [number, number])[];
 
 export type PreviewReply =
   | { readonly kind: 'shown-result'; readonly position: number }
@@ -54,5 +66,8 @@ export type PreviewReply =
   | { readonly kind: 'began'; readonly atMs: number; readonly position: number }
   | { readonly kind: 'ended' }
   | { readonly kind: 'poster'; readonly poster: Blob }
+  /** Result frames whose looks are drawn already, or that have none. */
+  | { readonly kind: 'ready'; readonly spans: Spans }
+  | { readonly kind: 'tried'; readonly pictures: Readonly<Record<string, ImageBitmap>> }
   | { readonly kind: 'stats'; readonly stats: PreviewStats }
   | { readonly kind: 'trouble'; readonly sentence: string };

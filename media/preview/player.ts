@@ -1,21 +1,31 @@
 import { ClipRow, type ClipSource } from '../frames/clip-row';
-import { FrameServer, type Served } from '../frames/frame-server';
+import { FrameServer } from '../frames/frame-server';
 import { OpenClips } from '../frames/open-clips';
+import type { SharedPicture } from '../frames/shared-picture';
 import type { DecodeCounters } from '../reader/run-decoder';
-import type { PreviewReply, PreviewStats } from './messages';
+import type { PreviewReply, PreviewRequest, PreviewStats } from './messages';
 import { playOrder, stillOrder } from './play-order';
 import { sentenceOf } from '../worker-client';
 import type { Screen, ShownPicture } from './screen';
+import { SCREEN_LOOKS_BUDGET_BYTES, ScreenLooks } from './screen-looks';
+import { triedOn } from './tried-looks';
 
 /** Pictures made ready ahead of the clock. */
 const AHEAD = 10;
 /** Source frames kept around a still one, each side. */
 const STILL_REACH = 24;
 
+/** A picture that waits for its turn; whoever shows it or passes it over releases it. */
 interface Ready {
   readonly turn: number;
-  readonly served: Served<ShownPicture>;
+  readonly position: number;
+  readonly picture: SharedPicture<ShownPicture> | undefined;
 }
+
+/** Pictures with looks that came too late in a second of playing, from which on they are drawn coarser. */
+const TOO_LATE = 3;
+/** Milliseconds without a late picture after which they are drawn finer again. */
+const FINER_AFTER_MS = 5000;
 
 /**
  * Plays the result into a canvas: the plan runs ahead of a monotonic clock, the screen shows what is
@@ -35,6 +45,9 @@ export class Player {
   /** How far the sound has moved the clock since playing began, milliseconds. */
   private clockShiftMs = 0;
   private late = 0;
+  private readonly looks: ScreenLooks;
+  /** The source picture on the screen, before any looks. */
+  private source: SharedPicture<ShownPicture> | undefined;
 
   constructor(
     private readonly screen: Screen,
@@ -42,6 +55,7 @@ export class Player {
     private readonly tell: (reply: PreviewReply) => void,
   ) {
     this.server = this.newServer();
+    this.looks = new ScreenLooks(screen);
   }
 
   get stats(): PreviewStats {
@@ -50,8 +64,11 @@ export class Player {
       shown: this.shown,
       late: this.late,
       decoded: this.counters.decoded,
-      heldBytes: this.server.bytes,
+      heldBytes: this.server.bytes + this.looks.heldBytes,
       budgetBytes: this.budgetBytes,
+      coarseness: this.looks.coarseness,
+      looksMs: this.looks.meanMs,
+      costs: Object.fromEntries(this.looks.costs),
     };
   }
 
@@ -59,6 +76,8 @@ export class Player {
   async setClips(clips: readonly ClipSource[]): Promise<void> {
     await this.stop();
     await this.server.clear();
+    this.looks.clear();
+    this.setSource(undefined);
     this.clips.close();
     this.clips = new OpenClips();
     this.row = new ClipRow(clips);
@@ -66,9 +85,15 @@ export class Player {
     this.resultNumbers = new Int32Array();
   }
 
-  async setResult(clipPlaces: Int32Array, clipFrames: Int32Array, rateHz: number): Promise<void> {
+  async setResult({
+    clipPlaces,
+    clipFrames,
+    recipes,
+    rateHz,
+  }: Extract<PreviewRequest, { kind: 'result' }>): Promise<void> {
     await this.stop();
     this.rateHz = rateHz;
+    this.looks.setRecipes(recipes);
     this.resultNumbers = clipFrames.map(
       (frame, i) => this.row.numberOf(this.row.clips[clipPlaces[i]!]?.clipId ?? '', frame) ?? -1,
     );
@@ -77,14 +102,22 @@ export class Player {
 
   async resize(width: number, height: number, projectWidth: number): Promise<void> {
     await this.stop();
-    if (this.screen.resize(width, height, projectWidth)) await this.server.clear();
+    if (!this.screen.resize(width, height, projectWidth)) return;
+    await this.server.clear();
+    this.looks.clear();
+    this.setSource(undefined);
+  }
+
+  private setSource(picture: SharedPicture<ShownPicture> | undefined): void {
+    this.source?.release();
+    this.source = picture;
   }
 
   async stillResult(position: number): Promise<void> {
     await this.stop();
     const number = this.resultNumbers[position];
     if (number === undefined) return this.screen.show(undefined);
-    this.still(number, () => this.tell({ kind: 'shown-result', position }));
+    this.still(number, position);
   }
 
   async stillSource(clipPlace: number, frame: number): Promise<void> {
@@ -124,8 +157,13 @@ export class Player {
         clipStarts: this.row.starts,
         capacity: this.capacity(AHEAD),
       };
-      for await (const served of this.server.serve(request, abort.signal)) {
-        ready.push({ turn: turn++, served });
+      for await (const { position: at, frame, picture } of this.server.serve(request, abort.signal)) {
+        const position = order.positions[at]!;
+        ready.push({
+          turn: turn++,
+          position,
+          picture: picture && this.looks.treat(picture, frame, position),
+        });
         while (ready.length >= AHEAD && !abort.signal.aborted)
           await new Promise<void>((resolve) => (state.taken = resolve));
         if (abort.signal.aborted) break;
@@ -133,9 +171,7 @@ export class Player {
       state.filled = true;
     };
     abort.signal.addEventListener('abort', () => state.taken());
-    this.serving = this.report(fill()).finally(() =>
-      ready.splice(0).forEach((r) => r.served.picture?.release()),
-    );
+    this.serving = this.report(fill()).finally(() => ready.splice(0).forEach((r) => r.picture?.release()));
     void this.follow(ready, state, order.positions, order.start, this.rateHz * pace, abort.signal);
   }
 
@@ -156,7 +192,8 @@ export class Player {
     await this.serving;
   }
 
-  private still(number: number, told: () => void = () => undefined): void {
+  /** Shows a source frame, as result frame `position` shows it if one is given; then gets ready what lies around. */
+  private still(number: number, position?: number): void {
     const abort = (this.abort = new AbortController());
     const { clip, frame } = this.row.locate(number);
     const highest = number + clip.index.times.length - 1 - frame;
@@ -169,16 +206,73 @@ export class Player {
       clipStarts: this.row.starts,
       capacity: this.capacity(1),
     };
+    this.looks.coarseness = 1;
     const serve = async () => {
       for await (const served of this.server.serve(request, abort.signal)) {
-        if (served.position === 0 && !abort.signal.aborted) {
-          this.screen.show(served.picture?.picture);
-          told();
+        if (served.position !== 0 || abort.signal.aborted) {
+          served.picture?.release();
+          continue;
         }
-        served.picture?.release();
+        this.setSource(served.picture?.retain());
+        const { picture } = served;
+        const shown =
+          picture && position !== undefined ? this.looks.treat(picture, number, position) : picture;
+        this.screen.show(shown?.picture);
+        shown?.release();
+        if (position !== undefined) this.tell({ kind: 'shown-result', position });
       }
+      if (position !== undefined && this.looks.any) await this.getReady(position, abort.signal);
     };
     this.serving = this.report(serve());
+  }
+
+  /** While nothing plays: draws the looks of what comes after a frame, as far as room goes, and tells how far it is. */
+  private async getReady(from: number, signal: AbortSignal): Promise<void> {
+    const total = this.resultNumbers.length;
+    const room = Math.floor(SCREEN_LOOKS_BUDGET_BYTES / this.screen.pictureBytes) - 2;
+    const positions: number[] = [];
+    for (let i = 0; i < total && positions.length < room; i++) {
+      const position = (from + i) % total;
+      if (!this.looks.isReady(this.resultNumbers[position]!, position)) positions.push(position);
+    }
+    this.tellReady();
+    let told = performance.now();
+    const request = {
+      wanted: Int32Array.from(positions, (p) => this.resultNumbers[p]!),
+      loops: false,
+      start: 0,
+      keys: this.row.keys,
+      clipStarts: this.row.starts,
+      capacity: this.capacity(1),
+    };
+    for await (const { position: at, frame, picture } of this.server.serve(request, signal)) {
+      if (picture) this.looks.treat(picture, frame, positions[at]!).release();
+      // What is asked for in the meantime comes first.
+      await new Promise((next) => setTimeout(next));
+      if (signal.aborted) break;
+      if (performance.now() - told < 400) continue;
+      told = performance.now();
+      this.tellReady();
+    }
+    if (signal.aborted) return;
+    this.tellReady();
+    this.tell({ kind: 'stats', stats: this.stats });
+  }
+
+  private tellReady(): void {
+    const spans: [number, number][] = [];
+    this.resultNumbers.forEach((number, position) => {
+      if (!this.looks.isReady(number, position)) return;
+      const last = spans[spans.length - 1];
+      if (last?.[1] === position) last[1]++;
+      else spans.push([position, position + 1]);
+    });
+    this.tell({ kind: 'ready', spans });
+  }
+
+  /** The source picture on the screen, small, as each treatment would show it with its own values. */
+  async tryLooks(width: number): Promise<void> {
+    if (this.source) this.tell({ kind: 'tried', pictures: await triedOn(this.source.picture.image, width) });
   }
 
   /** Shows what is due, one display frame after the other, until stopped or ended. */
@@ -193,6 +287,8 @@ export class Player {
     let began: number | undefined;
     let lastTurn = -1;
     let lastTold = 0;
+    let lateBefore = 0;
+    let inTimeSince = performance.now();
     for (;;) {
       const now = await displayFrame();
       if (signal.aborted) return;
@@ -205,20 +301,26 @@ export class Player {
       const due = Math.floor(((now - began + this.clockShiftMs) / 1000) * rateHz + 0.01);
       let next: Ready | undefined;
       while (ready[0] && ready[0].turn <= due) {
-        next?.served.picture?.release();
+        next?.picture?.release();
         next = ready.shift();
       }
       if (next) {
-        this.screen.show(next.served.picture?.picture);
-        next.served.picture?.release();
+        this.screen.show(next.picture?.picture);
+        next.picture?.release();
         this.late += next.turn - lastTurn - 1;
         this.shown++;
         lastTurn = next.turn;
-        this.tell({ kind: 'shown-result', position: positions[next.served.position]! });
+        this.tell({ kind: 'shown-result', position: next.position });
         state.taken();
       }
       if (now - lastTold > 500) {
         lastTold = now;
+        if (this.late - lateBefore >= TOO_LATE && this.looks.any && this.looks.meanMs > 150 / rateHz) {
+          this.looks.coarser(1);
+          inTimeSince = now;
+        } else if (this.late > lateBefore) inTimeSince = now;
+        else if (now - inTimeSince > FINER_AFTER_MS && this.looks.coarser(-1)) inTimeSince = now;
+        lateBefore = this.late;
         this.tell({ kind: 'stats', stats: this.stats });
       }
       if (state.filled && ready.length === 0 && due > lastTurn) {
@@ -230,7 +332,8 @@ export class Player {
   }
 
   private capacity(reserve: number): number {
-    return Math.max(2, Math.floor(this.budgetBytes / this.screen.pictureBytes) - reserve);
+    const forSources = this.budgetBytes - (this.looks.any ? SCREEN_LOOKS_BUDGET_BYTES : 0);
+    return Math.max(2, Math.floor(forSources / this.screen.pictureBytes) - reserve);
   }
 
   private newServer(): FrameServer<ShownPicture> {

@@ -18,9 +18,9 @@ async function carryOut(request: Exclude<PreviewRequest, { kind: 'clock' }>, tur
   if (!player) return;
   if (request.kind === 'resize') await player.resize(request.width, request.height, request.projectWidth);
   else if (request.kind === 'clips') await player.setClips(request.clips);
-  else if (request.kind === 'result')
-    await player.setResult(request.clipPlaces, request.clipFrames, request.rateHz);
+  else if (request.kind === 'result') await player.setResult(request);
   else if (request.kind === 'poster') await player.poster();
+  else if (request.kind === 'try-looks') await player.tryLooks(request.width);
   else if (turn !== newest) return;
   else if (request.kind === 'play')
     await player.play(request.from, request.step, request.first, request.end, request.loops, request.pace);

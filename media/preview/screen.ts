@@ -23,6 +23,8 @@ export class Screen {
   private readonly context: OffscreenCanvasRenderingContext2D;
   private framer: Framer;
   private spare: ImageData[] = [];
+  /** For pictures that were made smaller than the screen. */
+  private small: OffscreenCanvas | undefined;
   /** Width of the project's picture, which the screen shows smaller or larger. */
   private projectWidth = 1280;
 
@@ -48,6 +50,11 @@ export class Screen {
     return true;
   }
 
+  /** Screen pixels to one of the project's. */
+  get unit(): number {
+    return this.canvas.width / this.projectWidth;
+  }
+
   private newFramer(): Framer {
     const { width, height } = this.canvas;
     return new Framer(width, height, width / this.projectWidth, true);
@@ -56,8 +63,21 @@ export class Screen {
   /** A decoded picture at screen size, upright, with square pixels, black around it. The decoded one stays the caller's. */
   async develop(picture: VideoFrame, clip: OpenClip, framing: Framing): Promise<ShownPicture> {
     const planes = await this.framer.frame(picture, clip, framing);
-    const image = this.spare.pop() ?? new ImageData(planes.width, planes.height);
-    toRgba(planes, image.data);
+    const shown = this.blank(planes.width, planes.height);
+    toRgba(planes, shown.image.data);
+    return shown;
+  }
+
+  /** A picture of pixels that are copied; it may be smaller than the screen, and fills it nevertheless. */
+  pictureOf(pixels: Uint8ClampedArray, width: number, height: number): ShownPicture {
+    const picture = this.blank(width, height);
+    picture.image.data.set(pixels);
+    return picture;
+  }
+
+  private blank(width: number, height: number): ShownPicture {
+    const whole = width === this.canvas.width && height === this.canvas.height;
+    const image = (whole ? this.spare.pop() : undefined) ?? new ImageData(width, height);
     return new ShownPicture(image, (used) => {
       const fits = used.width === this.canvas.width && used.height === this.canvas.height;
       if (fits && this.spare.length < MOST_SPARE) this.spare.push(used);
@@ -65,8 +85,15 @@ export class Screen {
   }
 
   show(picture: ShownPicture | undefined): void {
-    if (picture) this.context.putImageData(picture.image, 0, 0);
-    else this.context.clearRect(0, 0, this.canvas.width, this.canvas.height);
+    const { width, height } = this.canvas;
+    if (!picture) return this.context.clearRect(0, 0, width, height);
+    const { image } = picture;
+    if (image.width === width && image.height === height) return this.context.putImageData(image, 0, 0);
+    this.small ??= new OffscreenCanvas(image.width, image.height);
+    if (this.small.width !== image.width) this.small.width = image.width;
+    if (this.small.height !== image.height) this.small.height = image.height;
+    this.small.getContext('2d', { alpha: false })!.putImageData(image, 0, 0);
+    this.context.drawImage(this.small, 0, 0, width, height);
   }
 
   /** What is shown, as a small WebP. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Recipes } from '@skipback/core/looks/resolve';
 import type { Stereo } from '@skipback/core/sound/stereo';
 import type { ClipSource } from '../frames/clip-row';
 
@@ -20,6 +21,8 @@ export interface PictureJob {
   /** For each result frame a place in `clips` and a frame of it. */
   readonly clipPlaces: Int32Array;
   readonly clipFrames: Int32Array;
+  /** What is drawn on them. */
+  readonly recipes: Recipes;
   readonly rate: { readonly num: number; readonly den: number };
   readonly width: number;
   readonly height: number;
@@ -60,6 +63,9 @@ export interface RenderCounts {
   /** Different pictures that went to the encoder as they were decoded, and those that were made anew. */
   readonly untouched: number;
   readonly made: number;
+  /** Pictures that looks were drawn on, and those given again that were the same. */
+  readonly treated: number;
+  readonly treatedAgain: number;
   /** Pictures never closed; 0 unless there is a fault. */
   readonly leftOpen: number;
 }

@@ -5,6 +5,7 @@ import { OpenClips } from '../frames/open-clips';
 import type { DecodeCounters } from '../reader/run-decoder';
 import { fileKind, fileSize } from './encoders';
 import { FullFrames, blackFrame, pictureBytes } from './full-frames';
+import { treatedFor } from '../looks/treated-frames';
 import type { RenderCounts, RenderJob } from './messages';
 import { type GivenPicture, lookedAt, smallGrey } from './given';
 import { AIMS_DB, type Setting, encoderAt, settingFor } from './quality';
@@ -44,6 +45,7 @@ export async function renderFile(
   );
   const once = job.clipFrames.map((frame, i) => row.numberOf(job.clips[job.clipPlaces[i]!]!.clipId, frame)!);
   const total = once.length * job.settings.loops;
+  const treated = treatedFor(job, once, size);
   const kind = fileKind(job.settings.format);
   const writable = await job.target.createWritable();
   const output = new Output({
@@ -66,10 +68,12 @@ export async function renderFile(
     const cuts = new Set(job.cuts);
     let done = 0;
     for await (const { picture } of server.serve(request, signal)) {
-      const frame = picture
-        ? new VideoFrame(picture.picture.frame, { timestamp: Math.round(done * frameS * 1e6) })
-        : blackFrame(size);
-      picture?.release();
+      const decoded = picture?.picture.frame ?? blackFrame(size);
+      const drawn = await treated?.treat(decoded, done % once.length);
+      const frame = new VideoFrame(drawn ?? decoded, { timestamp: Math.round(done * frameS * 1e6) });
+      drawn?.close();
+      if (picture) picture.release();
+      else decoded.close();
       const sample = new VideoSample(frame, { timestamp: done * frameS, duration: frameS });
       try {
         if (looks.has(done)) given.push({ atFrame: done, small: smallGrey(frame) });
@@ -94,6 +98,7 @@ export async function renderFile(
   } finally {
     await server.clear();
     clips.close();
+    treated?.close();
   }
   return {
     counts: {
@@ -102,6 +107,8 @@ export async function renderFile(
       peakBytes: server.peakBytes,
       elapsedMs: performance.now() - began,
       ...full.counts,
+      treated: treated?.counts.computed ?? 0,
+      treatedAgain: treated?.counts.again ?? 0,
       leftOpen: counters.open + developed.open,
     },
     damaged: server.damaged.size,

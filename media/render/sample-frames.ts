@@ -1,6 +1,7 @@
 import { ClipRow } from '../frames/clip-row';
 import { FrameServer } from '../frames/frame-server';
 import { OpenClips } from '../frames/open-clips';
+import { treatedFor } from '../looks/treated-frames';
 import { fileSize } from './encoders';
 import { FullFrames, blackFrame, pictureBytes } from './full-frames';
 import type { PictureJob } from './messages';
@@ -30,15 +31,21 @@ export async function sampleFrames(job: PictureJob, signal: AbortSignal): Promis
     ),
     pictureBytes,
   );
-  const wanted = sampledPositions(job.clipFrames.length).map((at) =>
-    row.numberOf(job.clips[job.clipPlaces[at]!]!.clipId, job.clipFrames[at]!)!,
+  const numbers = job.clipFrames.map((frame, i) =>
+    row.numberOf(job.clips[job.clipPlaces[i]!]!.clipId, frame)!,
   );
+  const positions = sampledPositions(job.clipFrames.length);
+  const wanted = positions.map((at) => numbers[at]!);
+  const treated = treatedFor(job, numbers, size);
   const pictures: VideoFrame[] = [];
   try {
     const request = { wanted, loops: false, start: 0, keys: row.keys, clipStarts: row.starts, capacity: 48 };
-    for await (const { picture } of server.serve(request, signal)) {
-      pictures.push(picture ? picture.picture.clone() : blackFrame(size));
+    for await (const { position, picture } of server.serve(request, signal)) {
+      const source = picture?.picture.clone() ?? blackFrame(size);
       picture?.release();
+      const drawn = await treated?.treat(source, positions[position]!);
+      if (drawn) source.close();
+      pictures.push(drawn ?? source);
     }
     return pictures;
   } catch (error) {
@@ -47,5 +54,6 @@ export async function sampleFrames(job: PictureJob, signal: AbortSignal): Promis
   } finally {
     await server.clear();
     clips.close();
+    treated?.close();
   }
 }

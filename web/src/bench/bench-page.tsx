@@ -15,6 +15,7 @@ import { usePlayRange } from '../state/play-range';
 import { resetPlayback, setPlayback, usePlayback } from '../state/playback';
 import { redo, undo, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
+import { Offer } from '../looks/offer';
 import { useMix } from '../state/use-mix';
 import { useSaveFile } from '../state/use-save-file';
 import { colors } from '../theme';
@@ -22,7 +23,6 @@ import { Weave } from '../weave/weave';
 import { Chain } from './chain';
 import { ClipCards } from './clip-cards';
 import { FileNotices } from './file-notices';
-import { MoveCards } from './move-cards';
 import { Picture } from './picture';
 import { Readouts } from './readouts';
 import { HistorySheet } from './history-sheet';
@@ -60,8 +60,8 @@ export function BenchPage({ project }: { readonly project: Project }) {
   useEffect(() => {
     if (clips.some((c) => !c.loaded && !c.missing)) return;
     transport.setClips(clips.flatMap((c) => (c.loaded ? [c.loaded] : [])));
-    transport.setResult(compiled, project.rate);
-  }, [clips, compiled, project.rate]);
+    transport.setResult(compiled, project);
+  }, [clips, compiled, project]);
 
   useMix(project, compiled, clips);
   const range = usePlayRange(project, compiled, pieceId);
@@ -154,7 +154,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
               minHeight: 0,
             }}
           >
-            <MoveCards piece={piece} />
+            <Offer piece={piece} />
             <FileNotices clips={clips} />
           </Box>
           <Box

@@ -14,6 +14,7 @@ import { setSpan, shiftStep } from '@skipback/core/project/actions';
 import { frameCount } from '@skipback/core/clip/frame-table';
 import { parseFrames } from '@skipback/core/time/entry';
 import type { Rational } from '@skipback/core/time/rational';
+import { LookLists } from '../looks/look-lists';
 import { ValueField } from '../parts/value-field';
 import type { LoadedClip } from '../state/library';
 import { usePlayback } from '../state/playback';
@@ -164,6 +165,7 @@ export function Chain({ project, compiled, rate, loaded, onVary }: Props) {
             ))}
           </SortableContext>
         </DndContext>
+        <LookLists project={project} piece={compiled} rate={rate} />
       </Box>
     </Box>
   );

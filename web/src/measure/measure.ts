@@ -2,6 +2,7 @@
  * The page of `npm run bench`: the real reader, planner, decoder and renderer, without the screens.
  * Puts `measure` on the window for the script that drives it.
  */
+import { untouched } from '@skipback/core/looks/resolve';
 import { boomerang } from '@skipback/core/moves/boomerang';
 import { sampleFrames, spanPath } from '@skipback/core/path/path';
 import { planCost } from '@skipback/core/plan/decode-plan';
@@ -38,6 +39,7 @@ async function measure(file: File, first: number, end: number, trips: number): P
     clips: [{ clipId: 'c', file, index, framing: 'fit' as const }],
     clipPlaces: new Int32Array(shown.length),
     clipFrames: shown,
+    recipes: untouched(shown.length),
     rate: table.rate,
     width,
     height,

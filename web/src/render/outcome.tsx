@@ -33,7 +33,14 @@ function Playing({ file }: { readonly file: File }) {
       muted
       controls
       playsInline
-      style={{ width: '100%', aspectRatio: '16 / 9', maxHeight: 280, background: '#000', display: 'block', borderRadius: 6 }}
+      style={{
+        width: '100%',
+        aspectRatio: '16 / 9',
+        maxHeight: 280,
+        background: '#000',
+        display: 'block',
+        borderRadius: 6,
+      }}
     />
   );
 }

@@ -45,6 +45,7 @@ export function pictureJob(
     ...resultArrays(
       compiled,
       clips.map((c) => c.clip.id),
+      project,
     ),
     rate: project.rate,
     ...fileSize(project.size.width, project.size.height, 1),

@@ -6,6 +6,7 @@ import {
   listens,
   projectMusic,
 } from '@skipback/core/project/compile';
+import { type Recipes, recipesOf } from '@skipback/core/looks/resolve';
 import { musicFrom } from '@skipback/core/beats/music';
 import { type TimePath, sampleFrames } from '@skipback/core/path/path';
 import type { Clip, Piece, Project } from '@skipback/core/project/schema';
@@ -61,16 +62,25 @@ export function resultOfPiece(piece: CompiledPiece, path: TimePath): CompiledPro
   };
 }
 
-/** Clip places and frames of the whole result, as workers take them. */
+/** Clip places and frames of the whole result, and what is drawn on them, as workers take them. */
+export interface ResultArrays {
+  readonly clipPlaces: Int32Array;
+  readonly clipFrames: Int32Array;
+  readonly recipes: Recipes;
+}
+
+/** The whole result as workers take it; `project` says what its own looks are, without it there are none. */
 export function resultArrays(
   compiled: CompiledProject,
   clipIds: readonly string[],
-): { clipPlaces: Int32Array; clipFrames: Int32Array } {
+  project?: Project,
+): ResultArrays {
   const clipPlaces = new Int32Array(compiled.totalFrames);
   const clipFrames = new Int32Array(compiled.totalFrames);
   for (const { startFrame, compiled: piece } of compiled.pieces) {
     clipPlaces.fill(clipIds.indexOf(piece.clip.id), startFrame, startFrame + piece.shown.length);
     clipFrames.set(piece.shown, startFrame);
   }
-  return { clipPlaces, clipFrames };
+  const { recipes } = recipesOf(compiled, project?.looks ?? [], project && projectMusic(project));
+  return { clipPlaces, clipFrames, recipes };
 }

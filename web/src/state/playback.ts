@@ -1,4 +1,4 @@
-import type { PreviewStats } from '@skipback/media/preview/messages';
+import type { PreviewStats, Spans } from '@skipback/media/preview/messages';
 import { create } from 'zustand';
 
 export type WeaveMode = 'threads' | 'curve' | 'speed' | 'grid';
@@ -27,6 +27,14 @@ interface Playback {
   readonly beats: { readonly from: number; readonly to: number } | null;
   readonly pieceId: string | null;
   readonly stepId: string | null;
+  /** The selected look, whose values are open. */
+  readonly lookId: string | null;
+  /** What the left column offers. */
+  readonly offered: 'moves' | 'looks';
+  /** Result frames whose looks are drawn already; null where there are none to draw. */
+  readonly ready: Spans | null;
+  /** The picture as each treatment would show it, by their ids. */
+  readonly tried: Readonly<Record<string, ImageBitmap>>;
   /** The selected segment, by its place in the selected piece. */
   readonly segment: number | null;
   /** What the lower half shows. */
@@ -54,6 +62,10 @@ const fresh: Playback = {
   beats: null,
   pieceId: null,
   stepId: null,
+  lookId: null,
+  offered: 'moves',
+  ready: null,
+  tried: {},
   segment: null,
   mode: 'threads',
   follows: true,

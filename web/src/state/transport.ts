@@ -1,9 +1,11 @@
 import type { CompiledProject } from '@skipback/core/project/compile';
-import { toNumber, type Rational } from '@skipback/core/time/rational';
+import { toNumber } from '@skipback/core/time/rational';
 import type { PreviewReply } from '@skipback/media/preview/messages';
 import { PreviewClient } from '@skipback/media/preview/preview-client';
 import type { Stereo } from '@skipback/core/sound/stereo';
-import { resultArrays } from './compiled';
+import { untouched } from '@skipback/core/looks/resolve';
+import type { Project } from '@skipback/core/project/schema';
+import { type ResultArrays, resultArrays } from './compiled';
 import type { LoadedClip } from './library';
 import { type Peek, setPlayback, usePlayback } from './playback';
 import { saveNow, shelfFacts } from './saving';
@@ -12,8 +14,6 @@ import { Sounding } from './sounding';
 /** Steps that J and L go through when pressed again, result frames a step. */
 const FASTER = [1, 2, 4, 8];
 const POSTER_AFTER_MS = 1500;
-
-type ResultArrays = ReturnType<typeof resultArrays>;
 
 export interface PlayRange {
   readonly first: number;
@@ -29,7 +29,11 @@ class Transport {
   private sourcePlace = 0;
   private posterIsOld = true;
   private rateHz = 30;
-  private result: ResultArrays = { clipPlaces: new Int32Array(), clipFrames: new Int32Array() };
+  private result: ResultArrays = {
+    clipPlaces: new Int32Array(),
+    clipFrames: new Int32Array(),
+    recipes: untouched(0),
+  };
   /** Result frames [first, end) that playing keeps to; null for all. */
   private range: PlayRange | null = null;
   private readonly sounding = new Sounding({
@@ -67,10 +71,11 @@ class Transport {
     this.client?.send({ kind: 'clips', clips: clips.map((c) => c.source) });
   }
 
-  setResult(compiled: CompiledProject, rate: Rational): void {
+  setResult(compiled: CompiledProject, project: Project): void {
     this.total = compiled.totalFrames;
-    this.rateHz = toNumber(rate);
-    this.result = this.arraysOf(compiled);
+    this.rateHz = toNumber(project.rate);
+    this.result = this.arraysOf(compiled, project);
+    if (this.result.recipes.stacks.length === 1) setPlayback({ ready: null });
     shelfFacts.lengthFrames = compiled.totalFrames;
     if (usePlayback.getState().audition !== null) setPlayback({ audition: null });
     this.sendResult(this.result);
@@ -80,10 +85,11 @@ class Transport {
     this.posterIsOld = true;
   }
 
-  private arraysOf(compiled: CompiledProject): ResultArrays {
+  private arraysOf(compiled: CompiledProject, project?: Project): ResultArrays {
     return resultArrays(
       compiled,
       this.clips.map((c) => c.clip.id),
+      project,
     );
   }
 
@@ -106,6 +112,11 @@ class Transport {
       loops: true,
       pace: 1,
     });
+  }
+
+  /** Asks for the picture that is shown as each treatment would show it, `width` pixels wide. */
+  tryLooks(width: number): void {
+    if (usePlayback.getState().step === 0) this.client?.send({ kind: 'try-looks', width });
   }
 
   /** The picture shows the project again, as it was. */
@@ -283,6 +294,8 @@ class Transport {
         this.sounding.follow({ ...reply, ...this.bounds(), loops, pace, rateHz: this.rateHz });
     } else if (reply.kind === 'stats') setPlayback({ stats: reply.stats });
     else if (reply.kind === 'trouble') setPlayback({ trouble: reply.sentence });
+    else if (reply.kind === 'ready') setPlayback({ ready: reply.spans });
+    else if (reply.kind === 'tried') setPlayback({ tried: reply.pictures });
     else if (reply.kind === 'poster') {
       const first = shelfFacts.poster === null;
       shelfFacts.poster = reply.poster;

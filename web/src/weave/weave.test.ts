@@ -29,6 +29,7 @@ const project = {
     clipId: 'c',
     span: { in: 100, out: 160 },
     chain: [{ id: `s${id}`, move: 'boomerang', on: true, values: { ...boomerang.defaults, turn: 'twice' } }],
+    looks: [],
   })),
 };
 const ribbons = ribbonsOf(

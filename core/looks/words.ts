@@ -1,0 +1,80 @@
+import { percentText } from '../time/entry';
+import type { Driver } from './driver';
+import type { Condition, Scope } from './scope';
+
+const WAYS = { forward: 'forward', backward: 'backward', held: 'held' } as const;
+const frames = (n: number) => `${n} frame${n === 1 ? '' : 's'}`;
+
+/** "2 before and 3 after", "the frame itself" where there is no more. */
+function around(before: number, after: number): string {
+  if (before === 0) return after === 1 ? '' : `, ${after} from it on`;
+  return after === 0 ? `, the ${before} before` : `, ${before} before and ${after} after`;
+}
+
+const nth = (n: number): string =>
+  `${n}${['th', 'st', 'nd', 'rd'][n % 10 > 3 || Math.floor(n / 10) === 1 ? 0 : n % 10]}`;
+
+/** A condition in plain words, as it is read after "where it is" or "on". */
+export function conditionWords(condition: Condition): string {
+  const words = plainly(condition);
+  return condition.not ? `not ${words}` : words;
+}
+
+function plainly(c: Condition): string {
+  switch (c.kind) {
+    case 'range':
+      return `frames ${c.from} to ${c.to}`;
+    case 'way':
+      return `${WAYS[c.way]} parts`;
+    case 'slower':
+      return `slower than ${percentText(c.percent)}`;
+    case 'faster':
+      return `faster than ${percentText(c.percent)}`;
+    case 'first':
+      return `first ${frames(c.frames)} of ${WAYS[c.way]} parts`;
+    case 'last':
+      return `last ${frames(c.frames)} of ${WAYS[c.way]} parts`;
+    case 'joins':
+      return `at joins${around(c.before, c.after)}`;
+    case 'turns':
+      return `at turns${around(c.before, c.after)}`;
+    case 'beats': {
+      const one = c.of === 'beats' ? 'beat' : 'bar';
+      const which = c.every === 1 ? `every ${one}` : `every ${nth(c.every)} ${one}`;
+      return `${which}${c.from > 1 ? ` from the ${nth(c.from)}` : ''}${around(c.before, c.after)}`;
+    }
+    case 'accents':
+      return `${{ low: 'kicks', mid: 'snares', high: 'hats' }[c.band]}${around(c.before, c.after)}`;
+    case 'mark':
+      return `mark ${c.name || 'without a name'}${around(c.before, c.after)}`;
+  }
+}
+
+/** A scope in plain words: "backward parts, first 6 frames of held parts". */
+export function scopeWords({ all, fadeIn, fadeOut }: Scope): string {
+  const where = all.length === 0 ? 'everywhere' : all.map(conditionWords).join(' and ');
+  const fades = [fadeIn > 0 ? `in over ${fadeIn} f` : '', fadeOut > 0 ? `out over ${fadeOut} f` : ''].filter(
+    Boolean,
+  );
+  return fades.length > 0 ? `${where}, ${fades.join(', ')}` : where;
+}
+
+/** What moves a value, in a word or two. */
+export function driverWords(driver: Driver): string {
+  switch (driver.kind) {
+    case 'keys':
+      return driver.keys.length === 1 ? 'one key' : `${driver.keys.length} keys`;
+    case 'pulse':
+      return { beats: 'on beats', bars: 'on bars', low: 'on kicks', mid: 'on snares', high: 'on hats' }[
+        driver.on
+      ];
+    case 'steps':
+      return 'in steps';
+    case 'speed':
+      return 'by speed';
+    case 'progress':
+      return 'on the way';
+    case 'random':
+      return 'by chance';
+  }
+}

@@ -1,0 +1,249 @@
+import { useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { Box, ButtonBase, IconButton, Menu, MenuItem, Switch, Tooltip } from '@mui/material';
+import type { Facts } from '@skipback/core/looks/facts';
+import { treatmentById } from '@skipback/core/looks/registry';
+import type { LookResult } from '@skipback/core/looks/resolve';
+import type { AnyTreatment, LookField } from '@skipback/core/looks/treatment';
+import { scopeWords } from '@skipback/core/looks/words';
+import {
+  type LookPlace,
+  copyLook,
+  removeLook,
+  setLookScope,
+  setLookStrength,
+  setLookValue,
+  shiftLook,
+  switchLook,
+} from '@skipback/core/project/look-actions';
+import type { Rational } from '@skipback/core/time/rational';
+import { EllipsisVertical, GripVertical, X } from 'lucide-react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { NoticeLine } from '../parts/notice-line';
+import { freshId } from '../state/ids';
+import { setPlayback, usePlayback } from '../state/playback';
+import { act } from '../state/project-store';
+import { colors, mono } from '../theme';
+import { DrivenNumber, LookFieldEditor } from './look-fields';
+import { ScopeSheet } from './scope-sheet';
+
+interface Props {
+  readonly where: LookPlace;
+  readonly result: LookResult;
+  readonly facts: Facts;
+  readonly rate: Rational;
+  readonly selected: boolean;
+  readonly marks: readonly string[];
+  /** Other lists it can be copied to. */
+  readonly others: readonly { readonly id: LookPlace; readonly words: string }[];
+}
+
+const STRENGTH: Extract<LookField, { kind: 'number' }> = {
+  key: 'strength',
+  kind: 'number',
+  label: 'Strength',
+  help: 'How much of it is seen.',
+  min: 0,
+  max: 100,
+  unit: '%',
+};
+
+/** One look: where it applies, whether it is on, what it costs; its values when it is selected. */
+export function LookCard({ where, result, facts, rate, selected, marks, others }: Props) {
+  const { look, stretches, notices } = result;
+  const treatment = treatmentById(look.look);
+  const name = treatment?.name ?? look.look;
+  const costMs = usePlayback((s) => s.stats?.costs[look.look]);
+  const [scopeAt, setScopeAt] = useState<HTMLElement | null>(null);
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({
+    id: look.id,
+  });
+  const card = useRef<HTMLElement>(null);
+  useEffect(() => {
+    if (selected) card.current?.scrollIntoView({ block: 'nearest' });
+  }, [selected]);
+  const ground = { facts, stretches };
+  const select = () => setPlayback({ lookId: look.id });
+  return (
+    <Box
+      ref={(element: HTMLElement | null) => {
+        setNodeRef(element);
+        card.current = element;
+      }}
+      role="group"
+      aria-label={`Look ${name}`}
+      onFocus={select}
+      onPointerDown={select}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      sx={{
+        p: 1.25,
+        pt: 0.5,
+        borderRadius: 2,
+        flex: 'none',
+        position: 'relative',
+        zIndex: isDragging ? 2 : 'auto',
+        bgcolor: selected ? colors.raised : colors.panel,
+        boxShadow: selected ? `inset 3px 0 0 ${colors.good}` : 'none',
+      }}
+    >
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25 }}>
+        <IconButton
+          size="small"
+          {...attributes}
+          {...listeners}
+          aria-label={`Drag ${name} to another place`}
+          sx={{ ml: -1, color: colors.faint, cursor: 'grab', touchAction: 'none' }}
+        >
+          <GripVertical size={15} />
+        </IconButton>
+        <Box sx={{ flex: 1, fontWeight: 600, fontSize: 14, opacity: look.on ? 1 : 0.55 }}>{name}</Box>
+        {costMs !== undefined && look.on && (
+          <Box
+            title="Milliseconds a picture, at the size shown"
+            sx={{ fontFamily: mono, fontSize: 12, color: colors.quiet }}
+          >
+            {costMs.toFixed(1)} ms
+          </Box>
+        )}
+        <Switch
+          size="small"
+          checked={look.on}
+          slotProps={{ input: { 'aria-label': `${name} on` } }}
+          onChange={(_, on) =>
+            act(`switch ${name} ${on ? 'on' : 'off'}`, (p) => switchLook(p, where, look.id, on))
+          }
+        />
+        <LookMenu where={where} id={look.id} name={name} others={others} />
+        <Tooltip title="Take away">
+          <IconButton
+            size="small"
+            aria-label={`Take ${name} away`}
+            onClick={() => act(`take ${name} away`, (p) => removeLook(p, where, look.id))}
+          >
+            <X size={15} />
+          </IconButton>
+        </Tooltip>
+      </Box>
+      <ButtonBase
+        aria-label={`Where ${name} applies: ${scopeWords(look.scope)}`}
+        onClick={(event) => setScopeAt(event.currentTarget)}
+        sx={{
+          fontSize: 13,
+          textAlign: 'left',
+          color: colors.quiet,
+          borderBottom: `1px dotted ${colors.faint}`,
+          '&:hover': { color: colors.ink },
+        }}
+      >
+        {scopeWords(look.scope)}
+      </ButtonBase>
+      <ScopeSheet
+        anchor={scopeAt}
+        name={name}
+        scope={look.scope}
+        rate={rate}
+        marks={marks}
+        onChange={(scope) => act(`where ${name} applies`, (p) => setLookScope(p, where, look.id, scope))}
+        onClose={() => setScopeAt(null)}
+      />
+      {notices.map((n) => (
+        <NoticeLine key={n.code} notice={n} />
+      ))}
+      {selected && treatment && (
+        <Box sx={{ mt: 0.5, opacity: look.on ? 1 : 0.55 }}>
+          <Row label="Strength">
+            <DrivenNumber
+              label={`${name}: Strength`}
+              field={STRENGTH}
+              value={look.strength}
+              ground={ground}
+              onChange={(value) =>
+                act(`change ${name}, strength`, (p) => setLookStrength(p, where, look.id, value))
+              }
+            />
+          </Row>
+          {shownFields(treatment, look.values).map((field) => (
+            <Row key={field.key} label={field.label}>
+              <LookFieldEditor
+                name={name}
+                field={field}
+                value={look.values[field.key] ?? treatment.defaults[field.key]}
+                ground={ground}
+                onChange={(value) =>
+                  act(`change ${name}, ${field.label.toLowerCase()}`, (p) =>
+                    setLookValue(p, where, look.id, field.key, value),
+                  )
+                }
+              />
+            </Row>
+          ))}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+const shownFields = (
+  treatment: AnyTreatment,
+  values: Readonly<Record<string, unknown>>,
+): readonly LookField[] =>
+  treatment.fields.filter((f) => f.when?.({ ...treatment.defaults, ...values }) ?? true);
+
+function Row({ label, children }: { readonly label: string; readonly children: ReactNode }) {
+  return (
+    <Box
+      sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 1, minHeight: 27 }}
+    >
+      <Box sx={{ color: colors.quiet, whiteSpace: 'nowrap' }}>{label}</Box>
+      {children}
+    </Box>
+  );
+}
+
+/** What else can be done with a look: its place, and copies of it. */
+function LookMenu({
+  where,
+  id,
+  name,
+  others,
+}: {
+  readonly where: LookPlace;
+  readonly id: string;
+  readonly name: string;
+  readonly others: Props['others'];
+}) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const item = (words: string, action: () => void) => (
+    <MenuItem
+      key={words}
+      dense
+      onClick={() => {
+        setAnchor(null);
+        action();
+      }}
+    >
+      {words}
+    </MenuItem>
+  );
+  return (
+    <>
+      <IconButton
+        size="small"
+        aria-label={`More for ${name}`}
+        onClick={(event) => setAnchor(event.currentTarget)}
+      >
+        <EllipsisVertical size={15} />
+      </IconButton>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        {item('Duplicate', () => act(`duplicate ${name}`, (p) => copyLook(p, where, id, freshId())))}
+        {item('Earlier in the list', () => act(`move ${name} earlier`, (p) => shiftLook(p, where, id, -1)))}
+        {item('Later in the list', () => act(`move ${name} later`, (p) => shiftLook(p, where, id, 1)))}
+        {others.map((other) =>
+          item(`Copy to ${other.words}`, () =>
+            act(`copy ${name}`, (p) => copyLook(p, where, id, freshId(), other.id)),
+          ),
+        )}
+      </Menu>
+    </>
+  );
+}

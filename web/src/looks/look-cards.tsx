@@ -1,0 +1,118 @@
+import { Box, ButtonBase } from '@mui/material';
+import { LookSchema } from '@skipback/core/looks/look';
+import { TREATMENTS } from '@skipback/core/looks/registry';
+import type { AnyTreatment } from '@skipback/core/looks/treatment';
+import type { CompiledPiece } from '@skipback/core/project/compile';
+import { type LookPlace, addLook } from '@skipback/core/project/look-actions';
+import { useEffect, useRef } from 'react';
+import { resultOfPiece } from '../state/compiled';
+import { freshId } from '../state/ids';
+import { setPlayback, usePlayback } from '../state/playback';
+import { act } from '../state/project-store';
+import { transport } from '../state/transport';
+import { colors } from '../theme';
+
+/** Pixels of a card's picture, twice as fine as it is shown. */
+const PICTURE = { width: 156, height: 88 };
+
+/** The looks as cards, each the picture that is shown now, treated: resting on one shows it big, pressing it adds it. */
+export function LookCards({
+  piece,
+  where,
+}: {
+  readonly piece: CompiledPiece | undefined;
+  readonly where: LookPlace;
+}) {
+  const tried = usePlayback((s) => s.tried);
+  const position = usePlayback((s) => s.position);
+  const still = usePlayback((s) => s.step === 0 && s.audition === null);
+  useEffect(() => {
+    if (!still) return;
+    const timer = setTimeout(() => transport.tryLooks(PICTURE.width), 250);
+    return () => clearTimeout(timer);
+  }, [position, still, piece]);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  useEffect(() => () => clearTimeout(timer.current), []);
+  const tryOut = (treatment: AnyTreatment, delay: number) => {
+    clearTimeout(timer.current);
+    if (!piece) return;
+    timer.current = setTimeout(() => {
+      const looks = [...piece.piece.looks, LookSchema.parse({ id: 'tried', look: treatment.id })];
+      const changed = { ...piece, piece: { ...piece.piece, looks } };
+      transport.audition(resultOfPiece(changed, piece.path), treatment.name);
+    }, delay);
+  };
+  const stop = () => {
+    clearTimeout(timer.current);
+    transport.endAudition();
+  };
+  const add = (treatment: AnyTreatment) => {
+    stop();
+    const id = freshId();
+    act(`add ${treatment.name}`, (p) => addLook(p, where, { id, look: treatment.id }));
+    setPlayback({ lookId: id });
+  };
+  return (
+    <Box
+      role="group"
+      aria-label="Looks"
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: 'repeat(3, 1fr)',
+        gap: 0.75,
+        overflowY: 'auto',
+        minHeight: 0,
+      }}
+    >
+      {TREATMENTS.map((treatment) => (
+        <ButtonBase
+          key={treatment.id}
+          disabled={!piece}
+          aria-label={`Add ${treatment.name}. ${treatment.summary}`}
+          title={treatment.summary}
+          onPointerEnter={() => tryOut(treatment, 350)}
+          onPointerLeave={stop}
+          onFocus={(event) => event.currentTarget.matches(':focus-visible') && tryOut(treatment, 700)}
+          onBlur={stop}
+          onClick={() => add(treatment)}
+          sx={{
+            display: 'flex',
+            flexDirection: 'column',
+            alignItems: 'stretch',
+            borderRadius: 1.5,
+            overflow: 'hidden',
+            bgcolor: colors.panel,
+            fontSize: 12.5,
+            fontWeight: 500,
+            textAlign: 'left',
+            '&:hover': { bgcolor: colors.raised },
+            '&.Mui-disabled': { opacity: 0.45 },
+          }}
+        >
+          <Treated picture={tried[treatment.id]} />
+          <Box sx={{ px: 0.75, py: 0.25 }}>{treatment.name}</Box>
+        </ButtonBase>
+      ))}
+    </Box>
+  );
+}
+
+function Treated({ picture }: { readonly picture: ImageBitmap | undefined }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d');
+    if (!context || !picture) return;
+    const { width, height } = context.canvas;
+    const by = Math.max(width / picture.width, height / picture.height);
+    const [w, h] = [picture.width * by, picture.height * by];
+    context.drawImage(picture, (width - w) / 2, (height - h) / 2, w, h);
+  }, [picture]);
+  return (
+    <canvas
+      ref={canvas}
+      {...PICTURE}
+      aria-hidden="true"
+      style={{ width: '100%', aspectRatio: '16 / 9', background: colors.raised, display: 'block' }}
+    />
+  );
+}

@@ -1,0 +1,118 @@
+import {
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  closestCenter,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { Box } from '@mui/material';
+import type { LookPlace } from '@skipback/core/project/look-actions';
+import { shiftLook } from '@skipback/core/project/look-actions';
+import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
+import type { Rational } from '@skipback/core/time/rational';
+import { usePlayback } from '../state/playback';
+import { act } from '../state/project-store';
+import { colors } from '../theme';
+import { LookCard } from './look-card';
+import { type LookList, useLooks } from './use-looks';
+
+interface Props {
+  readonly project: CompiledProject;
+  readonly piece: CompiledPiece;
+  readonly rate: Rational;
+}
+
+/** The looks of the selected piece, then those of the whole result: in the order in which they are drawn. */
+export function LookLists({ project, piece, rate }: Props) {
+  const { ofPiece, ofResult } = useLooks(project, piece);
+  const others = (where: LookPlace) => [
+    ...(where === null ? [] : [{ id: null, words: 'the whole result' }]),
+    ...project.pieces.flatMap((p, i) =>
+      p.compiled.piece.id === where
+        ? []
+        : [{ id: p.compiled.piece.id, words: `piece ${i + 1}, ${p.compiled.clip.name}` }],
+    ),
+  ];
+  const marks = (pieces: readonly CompiledPiece[]) => [
+    ...new Set(pieces.flatMap((p) => p.clip.marks.map((m) => m.name))),
+  ];
+  return (
+    <>
+      {ofPiece.results.length > 0 && (
+        <List
+          title="Looks of this piece"
+          where={piece.piece.id}
+          list={ofPiece}
+          rate={rate}
+          others={others(piece.piece.id)}
+          marks={marks([piece])}
+        />
+      )}
+      {ofResult.results.length > 0 && (
+        <List
+          title="Looks of the whole result"
+          where={null}
+          list={ofResult}
+          rate={rate}
+          others={others(null)}
+          marks={marks(project.pieces.map((p) => p.compiled))}
+        />
+      )}
+    </>
+  );
+}
+
+function List({
+  title,
+  where,
+  list: { facts, results },
+  rate,
+  others,
+  marks,
+}: {
+  title: string;
+  where: LookPlace;
+  list: LookList;
+  rate: Rational;
+  others: readonly { id: LookPlace; words: string }[];
+  marks: readonly string[];
+}) {
+  const lookId = usePlayback((s) => s.lookId);
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const ids = results.map((r) => r.look.id);
+  const reorder = ({ active, over }: DragEndEvent) => {
+    const by = over ? ids.indexOf(String(over.id)) - ids.indexOf(String(active.id)) : 0;
+    if (by !== 0) act('reorder the looks', (p) => shiftLook(p, where, String(active.id), by));
+  };
+  return (
+    <Box
+      role="group"
+      aria-label={title}
+      sx={{ display: 'flex', flexDirection: 'column', gap: 0.75, flex: 'none' }}
+    >
+      <Box sx={{ color: colors.quiet, fontSize: 12.5, px: 0.5, pt: 0.5 }}>{title}</Box>
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={reorder}>
+        <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+          {results.map((result) => (
+            <LookCard
+              key={result.look.id}
+              where={where}
+              result={result}
+              facts={facts}
+              rate={rate}
+              selected={result.look.id === lookId}
+              marks={marks}
+              others={others}
+            />
+          ))}
+        </SortableContext>
+      </DndContext>
+    </Box>
+  );
+}

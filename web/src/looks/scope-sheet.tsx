@@ -1,0 +1,244 @@
+import { Box, Button, IconButton, Popover, ToggleButton } from '@mui/material';
+import { type Condition, ConditionSchema, type Scope } from '@skipback/core/looks/scope';
+import { parseFrames, parsePercent, percentText } from '@skipback/core/time/entry';
+import type { Rational } from '@skipback/core/time/rational';
+import { Plus, X } from 'lucide-react';
+import { ChoiceField } from '../parts/choice-field';
+import { Line } from '../parts/line';
+import { ValueField } from '../parts/value-field';
+import { colors } from '../theme';
+
+interface Props {
+  readonly anchor: HTMLElement | null;
+  readonly name: string;
+  readonly scope: Scope;
+  readonly rate: Rational;
+  /** Marks there are, by name. */
+  readonly marks: readonly string[];
+  readonly onChange: (scope: Scope) => void;
+  readonly onClose: () => void;
+}
+
+const KINDS: readonly { value: Condition['kind']; label: string; fresh: object }[] = [
+  { value: 'way', label: 'parts that play', fresh: { way: 'backward' } },
+  { value: 'first', label: 'the first frames of parts', fresh: { frames: 6, way: 'backward' } },
+  { value: 'last', label: 'the last frames of parts', fresh: { frames: 6, way: 'forward' } },
+  { value: 'slower', label: 'slower than', fresh: { percent: 100 } },
+  { value: 'faster', label: 'faster than', fresh: { percent: 100 } },
+  { value: 'turns', label: 'around turns', fresh: { before: 2, after: 2 } },
+  { value: 'joins', label: 'around joins', fresh: { before: 2, after: 2 } },
+  { value: 'beats', label: 'on beats', fresh: { of: 'beats', every: 1, from: 1, before: 0, after: 6 } },
+  { value: 'accents', label: 'on accents', fresh: { band: 'low', before: 0, after: 6 } },
+  { value: 'mark', label: 'around a mark', fresh: { name: '', before: 0, after: 12 } },
+  { value: 'range', label: 'result frames', fresh: { from: 0, to: 30 } },
+];
+const WAYS = ['forward', 'backward', 'held'].map((value) => ({ value, label: value }));
+
+/** Where a look applies, built of short choices: all of them must hold. */
+export function ScopeSheet({ anchor, name, scope, rate, marks, onChange, onClose }: Props) {
+  const set = (i: number, next: Condition) => onChange({ ...scope, all: scope.all.with(i, next) });
+  const frames = (label: string, value: number, change: (n: number) => void) => (
+    <ValueField
+      label={label}
+      text={String(value)}
+      width={54}
+      hint="Frames"
+      onEnter={(typed) => {
+        const n = parseFrames(typed, rate);
+        if (n === undefined || n < 0) return false;
+        change(n);
+        return true;
+      }}
+      onStep={(by) => change(Math.max(0, value + by))}
+    />
+  );
+  return (
+    <Popover
+      open={anchor !== null}
+      anchorEl={anchor}
+      onClose={onClose}
+      anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
+      transformOrigin={{ vertical: 'top', horizontal: 'right' }}
+      slotProps={{ paper: { sx: { p: 2, width: 400, bgcolor: colors.raised } } }}
+    >
+      <Box role="group" aria-label={`Where ${name} applies`}>
+        <Box sx={{ fontWeight: 600, mb: 1 }}>Where {name} applies</Box>
+        {scope.all.length === 0 && (
+          <Box sx={{ color: colors.quiet, mb: 1 }}>
+            Everywhere. Add what must hold for a frame to be treated.
+          </Box>
+        )}
+        {scope.all.map((condition, i) => (
+          <Box
+            key={i}
+            sx={{ display: 'flex', alignItems: 'center', gap: 0.75, minHeight: 34, flexWrap: 'wrap' }}
+          >
+            {i > 0 && <Box sx={{ color: colors.quiet }}>and</Box>}
+            <ToggleButton
+              size="small"
+              value="not"
+              selected={condition.not}
+              aria-label={`${name}: condition ${i + 1} turned round`}
+              onChange={() => set(i, { ...condition, not: !condition.not })}
+              sx={{
+                px: 0.75,
+                py: 0,
+                fontSize: 12,
+                borderRadius: 1.5,
+                '&.Mui-selected': { color: colors.attention },
+              }}
+            >
+              not
+            </ToggleButton>
+            <ChoiceField
+              label={`${name}: condition ${i + 1}`}
+              value={condition.kind}
+              options={KINDS}
+              onChange={(kind) =>
+                set(
+                  i,
+                  ConditionSchema.parse({
+                    kind,
+                    not: condition.not,
+                    ...KINDS.find((k) => k.value === kind)!.fresh,
+                  }),
+                )
+              }
+            />
+            <ConditionFields
+              name={`${name}: condition ${i + 1}`}
+              condition={condition}
+              marks={marks}
+              frames={frames}
+              onChange={(next) => set(i, next)}
+            />
+            <Box sx={{ flex: 1 }} />
+            <IconButton
+              size="small"
+              aria-label={`Take condition ${i + 1} of ${name} away`}
+              onClick={() => onChange({ ...scope, all: scope.all.filter((_, j) => j !== i) })}
+            >
+              <X size={14} />
+            </IconButton>
+          </Box>
+        ))}
+        <Button
+          size="small"
+          color="inherit"
+          startIcon={<Plus size={14} />}
+          disabled={scope.all.length >= 12}
+          onClick={() =>
+            onChange({
+              ...scope,
+              all: [...scope.all, ConditionSchema.parse({ kind: 'way', way: 'backward' })],
+            })
+          }
+        >
+          Add a condition
+        </Button>
+        <Box sx={{ borderTop: `1px solid ${colors.line}`, mt: 1, pt: 1 }}>
+          <Line label="Fades in over">
+            {frames(`${name}: fades in over`, scope.fadeIn, (fadeIn) => onChange({ ...scope, fadeIn }))} f
+          </Line>
+          <Line label="Fades out over">
+            {frames(`${name}: fades out over`, scope.fadeOut, (fadeOut) => onChange({ ...scope, fadeOut }))} f
+          </Line>
+        </Box>
+      </Box>
+    </Popover>
+  );
+}
+
+/** What a condition says besides its kind. */
+function ConditionFields({
+  name,
+  condition: c,
+  marks,
+  frames,
+  onChange,
+}: {
+  name: string;
+  condition: Condition;
+  marks: readonly string[];
+  frames: (label: string, value: number, change: (n: number) => void) => React.ReactNode;
+  onChange: (next: Condition) => void;
+}) {
+  const around = 'before' in c && (
+    <>
+      {frames(`${name}, frames before`, c.before, (before) => onChange({ ...c, before }))} before,
+      {frames(`${name}, frames after`, c.after, (after) => onChange({ ...c, after }))} after
+    </>
+  );
+  return (
+    <>
+      {(c.kind === 'first' || c.kind === 'last') &&
+        frames(`${name}, frames`, c.frames, (n) => onChange({ ...c, frames: Math.max(1, n) }))}
+      {'way' in c && (
+        <ChoiceField
+          label={`${name}, way`}
+          value={c.way}
+          options={WAYS}
+          onChange={(way) => onChange({ ...c, way: way as typeof c.way })}
+        />
+      )}
+      {'percent' in c && (
+        <ValueField
+          label={`${name}, speed`}
+          text={percentText(c.percent)}
+          width={64}
+          onEnter={(typed) => {
+            const percent = parsePercent(typed);
+            if (percent === undefined || percent < 0 || percent > 10_000) return false;
+            onChange({ ...c, percent });
+            return true;
+          }}
+          onStep={(by) => onChange({ ...c, percent: Math.max(0, c.percent + 5 * by) })}
+        />
+      )}
+      {c.kind === 'range' && (
+        <>
+          {frames(`${name}, from`, c.from, (from) => onChange({ ...c, from }))} to
+          {frames(`${name}, to`, c.to, (to) => onChange({ ...c, to }))}
+        </>
+      )}
+      {c.kind === 'beats' && (
+        <>
+          <ChoiceField
+            label={`${name}, of`}
+            value={c.of}
+            options={[
+              { value: 'beats', label: 'beats' },
+              { value: 'bars', label: 'bars' },
+            ]}
+            onChange={(of) => onChange({ ...c, of: of as typeof c.of })}
+          />
+          every
+          {frames(`${name}, every`, c.every, (n) => onChange({ ...c, every: Math.min(64, Math.max(1, n)) }))}
+          from
+          {frames(`${name}, first`, c.from, (n) => onChange({ ...c, from: Math.min(64, Math.max(1, n)) }))}
+        </>
+      )}
+      {c.kind === 'accents' && (
+        <ChoiceField
+          label={`${name}, accents`}
+          value={c.band}
+          options={[
+            { value: 'low', label: 'low: kicks' },
+            { value: 'mid', label: 'mid: snares' },
+            { value: 'high', label: 'high: hats' },
+          ]}
+          onChange={(band) => onChange({ ...c, band: band as typeof c.band })}
+        />
+      )}
+      {c.kind === 'mark' && (
+        <ChoiceField
+          label={`${name}, mark`}
+          value={c.name}
+          options={[{ value: '', label: 'choose' }, ...marks.map((m) => ({ value: m, label: m }))]}
+          onChange={(mark) => onChange({ ...c, name: mark })}
+        />
+      )}
+      {around}
+    </>
+  );
+}
