@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { evenGrid, track } from './looks-fixtures';
 import { type Driver, DriverSchema, valueAt } from './driver';
 import { type Facts, factsOfPiece, factsOfResult } from './facts';
+import { flashingIn } from './flashing';
 import { type Look, LookSchema } from './look';
 import { TREATMENTS, treatmentById } from './registry';
 import { recipesOf, resolveLooks } from './resolve';
@@ -323,3 +324,20 @@ it.each([
 ] as const)('says where in plain words: %#', (s, words) =>
   expect(scopeWords(ScopeSchema.parse(s))).toBe(words),
 );
+
+describe('fast flashing', () => {
+  const flashing = (values: object, look_ = 'strobe') => {
+    const project = track([100, 160], boomerang(), { looks: [look(look_, { values })] });
+    return flashingIn(recipesOf(project, [], undefined).recipes, 30);
+  };
+  it('is found where more than three flashes fall into a second', () => {
+    expect(flashing({ on: 2, off: 2 })).toEqual({ atFrame: 0, flashes: 8 });
+    expect(flashing({ on: 2, off: 13 })).toBeUndefined();
+    expect(flashing({ on: 2, off: 7 })).toEqual({ atFrame: 0, flashes: 4 });
+  });
+  it('counts black and white in turn as two, and a fading flash as one', () => {
+    expect(flashing({ what: 'turns', on: 5, off: 5 })).toBeUndefined();
+    expect(flashing({ what: 'turns', on: 8, off: 0 })).toEqual({ atFrame: 0, flashes: 4 });
+    expect(flashing({ fall: 20 }, 'flash')).toBeUndefined();
+  });
+});

@@ -55,6 +55,8 @@ export interface Treatment<V, D> {
   readonly cost: Cost;
   /** `values` are numbers by then, whatever drives them. Without `scales`, strength mixes treated and untreated. */
   drawing(values: V, moment: Moment): D | undefined;
+  /** Values in which its card shows it best, over the defaults. */
+  readonly shownWith?: Partial<V>;
   /** Set where `drawing` takes the strength into its own numbers. */
   readonly scales?: true;
   /** `unit` is how many of the surface's pixels one of the project's is; `tables` finds a colour table's bytes. */

@@ -170,13 +170,19 @@ export class Surface {
     this.swap();
   }
 
+  /** Shifts up to 32,000 pixels; `placed` gives no farther ones for what a field takes. */
   private moved(from: number, to: number, map: Affine, edges: Edges, channels: number): void {
     const { width, height } = this;
+    const mask = (channels | 0xff000000) >>> 0;
+    if (map.ax === 1 && map.by === 1 && map.bx === 0 && map.ay === 0) {
+      const [dx, dy] = [Math.round(map.cx * 65536), Math.round(map.cy * 65536)];
+      return this.kernels.shift(from, to, width, height, dx, dy, EDGES[edges], mask);
+    }
     const fixed = (value: number) => BigInt(Math.round(value * 65536));
     this.kernels.affine(
       ...([from, to, width, height, fixed(map.ax), fixed(map.bx), fixed(map.cx)] as const),
       ...([fixed(map.ay), fixed(map.by), fixed(map.cy), EDGES[edges]] as const),
-      (channels | 0xff000000) >>> 0,
+      mask,
     );
   }
 
@@ -215,7 +221,7 @@ export class Surface {
   /** Passes for a way of so many pixels: each takes half the share of the one before, until below a pixel. */
   private inPasses(pixels: number, pass: (share: number, up: 0 | 1) => void): void {
     let up: 0 | 1 = 0;
-    for (let share = 0.5; pixels * share >= 0.5; share /= 2) {
+    for (let share = 0.5; pixels * share > 0.5; share /= 2) {
       pass(share, up);
       up = up === 0 ? 1 : 0;
     }
@@ -301,9 +307,9 @@ export function placed(
   const [tx, ty] = [mx + x, my + y];
   return {
     ax: cos,
-    bx: sin,
+    bx: sin || 0,
     cx: mx - cos * tx - sin * ty,
-    ay: -sin,
+    ay: -sin || 0,
     by: cos,
     cy: my + sin * tx - cos * ty,
   };

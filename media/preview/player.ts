@@ -219,7 +219,10 @@ export class Player {
           picture && position !== undefined ? this.looks.treat(picture, number, position) : picture;
         this.screen.show(shown?.picture);
         shown?.release();
-        if (position !== undefined) this.tell({ kind: 'shown-result', position });
+        if (position === undefined) continue;
+        this.tell({ kind: 'shown-result', position });
+        // Source frames around it can wait where looks are to be drawn on what comes next.
+        if (this.looks.any) break;
       }
       if (position !== undefined && this.looks.any) await this.getReady(position, abort.signal);
     };
@@ -254,9 +257,7 @@ export class Player {
       told = performance.now();
       this.tellReady();
     }
-    if (signal.aborted) return;
-    this.tellReady();
-    this.tell({ kind: 'stats', stats: this.stats });
+    if (!signal.aborted) this.tellReady();
   }
 
   private tellReady(): void {
@@ -268,6 +269,7 @@ export class Player {
       else spans.push([position, position + 1]);
     });
     this.tell({ kind: 'ready', spans });
+    this.tell({ kind: 'stats', stats: this.stats });
   }
 
   /** The source picture on the screen, small, as each treatment would show it with its own values. */

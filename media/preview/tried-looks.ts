@@ -34,8 +34,8 @@ export async function triedOn(image: ImageData, width: number): Promise<Record<s
   const surface = new Surface(width, height);
   const tables = tablesOf({});
   const pictures: Record<string, ImageBitmap> = {};
-  for (const { id } of TREATMENTS) {
-    const { drawn } = resolveLooks([LookSchema.parse({ id, look: id })], ONE_FRAME);
+  for (const { id, shownWith } of TREATMENTS) {
+    const { drawn } = resolveLooks([LookSchema.parse({ id, look: id, values: shownWith })], ONE_FRAME);
     surface.loadRgba(plain.data);
     // Small as it is, lengths are drawn larger than they will be, so that they can be told.
     drawStack(surface, drawn[0]!, (2 * width) / MEANT_FOR, tables);

@@ -26,6 +26,7 @@ export const flash: Treatment<Values, Drawing> = {
   schema,
   defaults: { kind: 'white', amount: 100, threshold: 50, colour: '#ff6a3d', fall: 6 },
   cost: 'light',
+  shownWith: { amount: 55, fall: 0 },
   flashes: true,
   scales: true,
   fields: [

@@ -23,6 +23,7 @@ export const strobe: Treatment<Values, Drawing> = {
   schema,
   defaults: { what: 'black', on: 2, off: 2, phase: 0, colour: '#5b8cff' },
   cost: 'light',
+  shownWith: { what: 'inverted' },
   flashes: true,
   fields: [
     {

@@ -56,11 +56,12 @@ export const vignette: Treatment<Values, Values> = {
     surface.fillMask(rgbOf(colour), [amount, size, soft, round].join(' '), (mask, width, height) => {
       // From a rounded box (a superellipse of power 8) to an ellipse.
       const power = 8 - (6 * round) / 100;
-      const down = Float64Array.from({ length: height }, (_, y) =>
-        Math.abs(((2 * y + 1) / height - 1) ** power),
+      const down = Float64Array.from(
+        { length: height },
+        (_, y) => Math.abs((2 * y + 1) / height - 1) ** power,
       );
       for (let x = 0; x < width; x++) {
-        const across = Math.abs(((2 * x + 1) / width - 1) ** power);
+        const across = Math.abs((2 * x + 1) / width - 1) ** power;
         for (let y = 0; y < height; y++) {
           const away = (across + down[y]!) ** (1 / power);
           const share = Math.min(1, Math.max(0, (away - size / 100) / (soft / 100)));

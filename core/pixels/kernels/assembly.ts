@@ -341,6 +341,63 @@ export function affine(
   }
 }
 
+/**
+ * A picture moved by a whole and a part of a pixel, bilinear: what `affine` makes of that, in a quarter of the time. The
+ * pixel at (x, y) of `out` is read at (x + dx, y + dy), 65536ths. Only the bits of `mask` are written.
+ */
+export function shift(
+  a: usize,
+  out: usize,
+  width: i32,
+  height: i32,
+  dx: i32,
+  dy: i32,
+  edges: i32,
+  mask: u32,
+): void {
+  const sx = dx >> 16;
+  const fx = (dx >> 8) & 255;
+  const fy = (dy >> 8) & 255;
+  const keep = ~mask;
+  const masks = i32x4.splat(<i32>mask);
+  const half = i16x8.splat(128);
+  const right = i16x8.splat(<i16>fx);
+  const left = i16x8.splat(<i16>(256 - fx));
+  const below = i16x8.splat(<i16>fy);
+  const above = i16x8.splat(<i16>(256 - fy));
+  for (let row: i32 = 0; row < height; row++) {
+    const sy = row + (dy >> 16);
+    const inside = sy >= 0 && sy < height - 1;
+    const line = a + 4 * sy * width;
+    let to = out + 4 * row * width;
+    for (let x: i32 = 0; x < width; x++, to += 4) {
+      const px = x + sx;
+      if (inside && px >= 0 && px + 5 <= width && x + 4 <= width) {
+        const from = line + 4 * px;
+        const top = blended(v128.load(from), v128.load(from, 4), left, right, half);
+        const next = from + 4 * width;
+        const bottom = blended(v128.load(next), v128.load(next, 4), left, right, half);
+        const value = blended(top, bottom, above, below, half);
+        v128.store(to, v128.bitselect(value, v128.load(to), masks));
+        x += 3;
+        to += 12;
+        continue;
+      }
+      const top = between(
+        pixel(a, width, height, px, sy, edges),
+        pixel(a, width, height, px + 1, sy, edges),
+        fx,
+      );
+      const bottom = between(
+        pixel(a, width, height, px, sy + 1, edges),
+        pixel(a, width, height, px + 1, sy + 1, edges),
+        fx,
+      );
+      store<u32>(to, (between(top, bottom, fy) & mask) | (load<u32>(to) & keep));
+    }
+  }
+}
+
 /** Two pixels mixed, four values at a time: (x (256 - f) + y f + 128) >> 8. */
 function between(x: u32, y: u32, f: i32): u32 {
   const g = <u32>f;

@@ -166,6 +166,20 @@ for (const edges of [0, 1, 2])
     };
   });
 
+for (const edges of [0, 1, 2])
+  each(`a shift, edges ${edges}, is what the affine map makes of it`, (k, _a, b, width, height) => {
+    const [dx, dy, mask] = [-196_700, 83_000, 0xff00ffff];
+    put(OUT, b);
+    k.shift(A, OUT, width, height, dx, dy, edges, mask);
+    const shifted = got(OUT, b.length);
+    put(OUT, b);
+    k.affine(
+      ...([A, OUT, width, height, 65_536n, 0n, BigInt(dx)] as const),
+      ...([0n, 65_536n, BigInt(dy), edges, mask] as const),
+    );
+    return { at: OUT, twin: shifted };
+  });
+
 for (const reach of [1, 3])
   each(`edges over ${reach}`, (k, a, _b, width, height) => {
     const [threshold, gain] = [40, 33];

@@ -26,6 +26,16 @@ export interface Kernels {
     edges: number,
     mask: number,
   ): void;
+  shift(
+    a: number,
+    out: number,
+    width: number,
+    height: number,
+    dx: number,
+    dy: number,
+    edges: number,
+    mask: number,
+  ): void;
   edges(
     a: number,
     out: number,

@@ -3,7 +3,10 @@ import type { Join } from '@skipback/core/checks/joins';
 import { type Repair, repairsFor } from '@skipback/core/checks/repairs';
 import { type LoopVerdict, loopVerdict } from '@skipback/core/checks/result';
 import { type Smoothness, choppiest } from '@skipback/core/checks/smoothness';
+import type { Flashing } from '@skipback/core/looks/flashing';
 import type { CompiledProject } from '@skipback/core/project/compile';
+import { setFlashingIsMeant } from '@skipback/core/project/look-actions';
+import type { Project } from '@skipback/core/project/schema';
 import { toNumber } from '@skipback/core/time/rational';
 import { importClient } from '@skipback/media/import/import-client';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
@@ -12,6 +15,7 @@ import { useMemo, useState } from 'react';
 import { Verdict } from '../parts/verdict';
 import { freshId } from '../state/ids';
 import type { ClipState, LoadedClip } from '../state/library';
+import { usePlayback } from '../state/playback';
 import { act, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
@@ -20,12 +24,18 @@ import { colors, mono } from '../theme';
 interface Finding {
   readonly words: string;
   readonly atFrame: number;
-  readonly repair: Repair | undefined;
+  readonly repair: Pick<Repair, 'words' | 'apply'> | undefined;
 }
 
 /** Pieces that were left out because the result would last too long with them. */
 export const beyondWords = (pieces: number): string =>
   `${pieces} piece${pieces === 1 ? '' : 's'} left out: a result lasts six hours at most`;
+
+const flashWords = ({ flashes }: Flashing): string =>
+  `${flashes} flashes of the whole picture within a second: can cause seizures`;
+
+/** Dismisses the warning for the project; undo brings it back. */
+const FLASHING_IS_MEANT = { words: 'It is meant', apply: (p: Project) => setFlashingIsMeant(p, true) };
 
 /**
  * Whether the loop closes, how many skips, the choppiest stretch: always in sight, with the most urgent
@@ -43,11 +53,16 @@ export function Checks({
   const rough = useMemo(() => roughest(compiled), [compiled]);
   const project = useProjectStore((s) => s.project);
   const repairs = useMemo(() => (project ? repairsFor(compiled, project) : []), [compiled, project]);
+  const flashes = usePlayback((s) => s.flashing);
+  const flashing = project?.flashingIsMeant ? null : flashes;
   const findings = useMemo((): Finding[] => {
     const mend = (mends: Repair['mends']) => repairs.find((r) => r.mends === mends);
     const { skips, doubled } = verdict;
     const ranOut = mend('ran-out');
     return [
+      ...(flashing
+        ? [{ words: flashWords(flashing), atFrame: flashing.atFrame, repair: FLASHING_IS_MEANT }]
+        : []),
       ...(verdict.closes || verdict.cut
         ? []
         : [{ words: 'The loop skips at its end', atFrame: compiled.totalFrames - 1, repair: mend('loop') }]),
@@ -70,7 +85,7 @@ export function Checks({
           ]
         : []),
     ];
-  }, [compiled, verdict, repairs]);
+  }, [compiled, verdict, repairs, flashing]);
   const urgent = findings.find((f) => f.repair)?.repair;
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.75, flex: 'none' }}>
@@ -84,6 +99,15 @@ export function Checks({
       ) : (
         <ButtonBase onClick={() => transport.seekResult(verdict.skips[0]!)} sx={{ borderRadius: 1 }}>
           <Verdict good={false} text={`${count(verdict.skips.length, 'skip')}: show`} />
+        </ButtonBase>
+      )}
+      {flashing && (
+        <ButtonBase
+          title="More than three flashes of the whole picture in a second can cause seizures (WCAG 2.3.1). Press to see it."
+          onClick={() => transport.seekResult(flashing.atFrame)}
+          sx={{ borderRadius: 1 }}
+        >
+          <Verdict good={false} text={`${flashing.flashes} flashes a second`} />
         </ButtonBase>
       )}
       {rough && (
@@ -177,7 +201,7 @@ function Seam({ clip, join }: { clip: LoadedClip | undefined; join: Join | undef
   );
 }
 
-function Mend({ repair, onDone }: { repair: Repair | undefined; onDone?: () => void }) {
+function Mend({ repair, onDone }: { repair: Finding['repair']; onDone?: () => void }) {
   if (!repair) return null;
   return (
     <Button

@@ -37,6 +37,7 @@ export function Picture({ size, describe }: Props) {
   }, [width, height, size.width]);
 
   const audition = usePlayback((s) => s.audition);
+  const coarseness = usePlayback((s) => (s.step !== 0 ? (s.stats?.coarseness ?? 1) : 1));
   return (
     <Box
       ref={room}
@@ -56,6 +57,22 @@ export function Picture({ size, describe }: Props) {
         }}
       />
       <Stats />
+      {coarseness > 1 && (
+        <Box
+          role="status"
+          sx={{
+            position: 'absolute',
+            top: 8,
+            right: 8,
+            px: 1,
+            borderRadius: 1,
+            bgcolor: 'rgba(18,18,18,0.86)',
+            fontSize: 12.5,
+          }}
+        >
+          looks at {coarseness === 2 ? 'half' : 'a third of the'} size, to keep up
+        </Box>
+      )}
       {audition !== null && (
         <Box
           role="status"

@@ -59,7 +59,7 @@ export function ScopeSheet({ anchor, name, scope, rate, marks, onChange, onClose
       onClose={onClose}
       anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
       transformOrigin={{ vertical: 'top', horizontal: 'right' }}
-      slotProps={{ paper: { sx: { p: 2, width: 400, bgcolor: colors.raised } } }}
+      slotProps={{ paper: { sx: { p: 2, width: 440, bgcolor: colors.raised } } }}
     >
       <Box role="group" aria-label={`Where ${name} applies`}>
         <Box sx={{ fontWeight: 600, mb: 1 }}>Where {name} applies</Box>
@@ -69,10 +69,7 @@ export function ScopeSheet({ anchor, name, scope, rate, marks, onChange, onClose
           </Box>
         )}
         {scope.all.map((condition, i) => (
-          <Box
-            key={i}
-            sx={{ display: 'flex', alignItems: 'center', gap: 0.75, minHeight: 34, flexWrap: 'wrap' }}
-          >
+          <Box key={i} sx={{ display: 'flex', alignItems: 'center', gap: 0.75, flexWrap: 'wrap', pb: 1 }}>
             {i > 0 && <Box sx={{ color: colors.quiet }}>and</Box>}
             <ToggleButton
               size="small"
@@ -105,13 +102,6 @@ export function ScopeSheet({ anchor, name, scope, rate, marks, onChange, onClose
                 )
               }
             />
-            <ConditionFields
-              name={`${name}: condition ${i + 1}`}
-              condition={condition}
-              marks={marks}
-              frames={frames}
-              onChange={(next) => set(i, next)}
-            />
             <Box sx={{ flex: 1 }} />
             <IconButton
               size="small"
@@ -120,6 +110,24 @@ export function ScopeSheet({ anchor, name, scope, rate, marks, onChange, onClose
             >
               <X size={14} />
             </IconButton>
+            <Box
+              sx={{
+                flexBasis: '100%',
+                display: 'flex',
+                alignItems: 'center',
+                flexWrap: 'wrap',
+                gap: 0.75,
+                pl: 5.5,
+              }}
+            >
+              <ConditionFields
+                name={`${name}: condition ${i + 1}`}
+                condition={condition}
+                marks={marks}
+                frames={frames}
+                onChange={(next) => set(i, next)}
+              />
+            </Box>
           </Box>
         ))}
         <Button

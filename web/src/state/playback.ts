@@ -1,4 +1,5 @@
 import type { PreviewStats, Spans } from '@skipback/media/preview/messages';
+import type { Flashing } from '@skipback/core/looks/flashing';
 import { create } from 'zustand';
 
 export type WeaveMode = 'threads' | 'curve' | 'speed' | 'grid';
@@ -29,6 +30,8 @@ interface Playback {
   readonly stepId: string | null;
   /** The selected look, whose values are open. */
   readonly lookId: string | null;
+  /** Where the result flashes fast, if it does. */
+  readonly flashing: Flashing | null;
   /** What the left column offers. */
   readonly offered: 'moves' | 'looks';
   /** Result frames whose looks are drawn already; null where there are none to draw. */
@@ -63,6 +66,7 @@ const fresh: Playback = {
   pieceId: null,
   stepId: null,
   lookId: null,
+  flashing: null,
   offered: 'moves',
   ready: null,
   tried: {},

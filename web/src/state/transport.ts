@@ -3,6 +3,7 @@ import { toNumber } from '@skipback/core/time/rational';
 import type { PreviewReply } from '@skipback/media/preview/messages';
 import { PreviewClient } from '@skipback/media/preview/preview-client';
 import type { Stereo } from '@skipback/core/sound/stereo';
+import { flashingIn } from '@skipback/core/looks/flashing';
 import { untouched } from '@skipback/core/looks/resolve';
 import type { Project } from '@skipback/core/project/schema';
 import { type ResultArrays, resultArrays } from './compiled';
@@ -75,7 +76,11 @@ class Transport {
     this.total = compiled.totalFrames;
     this.rateHz = toNumber(project.rate);
     this.result = this.arraysOf(compiled, project);
-    if (this.result.recipes.stacks.length === 1) setPlayback({ ready: null });
+    const { recipes } = this.result;
+    setPlayback({
+      flashing: flashingIn(recipes, this.rateHz) ?? null,
+      ready: null,
+    });
     shelfFacts.lengthFrames = compiled.totalFrames;
     if (usePlayback.getState().audition !== null) setPlayback({ audition: null });
     this.sendResult(this.result);

@@ -22,6 +22,7 @@ export function drawResultStrip(c: CanvasRenderingContext2D, scene: WeaveScene):
   if (scene.selected) outline(c, scene, scene.selected, top, height);
   for (const at of scene.doubled) drawDoubled(c, resultX(at), top);
   for (const { at } of scene.skips) drawSkip(c, resultX(at), top, height);
+  drawReady(c, scene, top);
   if (scene.range) drawRange(c, scene);
   if (scene.totalFrames > 0)
     drawRuler(c, {
@@ -127,6 +128,13 @@ function outline(
   c.strokeStyle = colors.ink;
   c.lineWidth = 2;
   c.strokeRect(x0 + 1, top + 1, Math.max(2, x1 - x0 - 3), height - 2);
+}
+
+/** A thin line over what has its looks drawn already, so that it plays whatever they cost. */
+function drawReady(c: CanvasRenderingContext2D, { ready, resultX }: WeaveScene, top: number): void {
+  if (!ready) return;
+  c.fillStyle = colors.good;
+  for (const [first, end] of ready) c.fillRect(resultX(first), top - 3, resultX(end) - resultX(first), 2);
 }
 
 /** A bracket under the stretch that playing keeps to. */

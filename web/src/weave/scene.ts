@@ -1,6 +1,7 @@
 import type { ThumbnailSheet } from '@skipback/media/import/messages';
 import { colors } from '../theme';
 import type { Ribbon } from './threads/ribbons';
+import type { Spans } from '@skipback/media/preview/messages';
 import type { Scale } from './scales';
 
 /** Heights of the weave's parts, CSS pixels from its top. */
@@ -11,7 +12,8 @@ export interface WeaveLayout {
   readonly sourceBottom: number;
   readonly resultTop: number;
   readonly resultBottom: number;
-  /** The song's lane ends where that of made sounds begins. */
+  /** The lanes of looks end where the song's begins, which ends where that of made sounds begins. */
+  readonly looksTop: number;
   readonly songTop: number;
   readonly soundsTop: number;
 }
@@ -24,6 +26,8 @@ const SOUNDS_LANE = 24;
 export interface Lanes {
   readonly song: boolean;
   readonly sounds: boolean;
+  /** Height of those of looks. */
+  readonly looks: number;
 }
 
 /** The parts of a weave of a size, with room for the lanes under the result's ruler. */
@@ -32,7 +36,8 @@ export function layoutFor(width: number, height: number, lanes?: Lanes): WeaveLa
   const sourceBottom = rulerBottom + Math.min(96, Math.max(48, Math.round(height * 0.18)));
   const soundsTop = height - (lanes?.sounds ? SOUNDS_LANE : 0);
   const songTop = soundsTop - (lanes?.song ? SONG_LANE : 0);
-  const resultBottom = songTop - 22;
+  const looksTop = songTop - (lanes?.looks ?? 0);
+  const resultBottom = looksTop - 22;
   return {
     width,
     height,
@@ -40,6 +45,7 @@ export function layoutFor(width: number, height: number, lanes?: Lanes): WeaveLa
     sourceBottom,
     resultTop: resultBottom - 32,
     resultBottom,
+    looksTop,
     songTop,
     soundsTop,
   };
@@ -77,6 +83,8 @@ export interface WeaveScene {
   readonly uses: Uint32Array;
   /** Pixels along the source ruler that flags cover, left and right ends. */
   readonly covered: readonly (readonly [number, number])[];
+  /** Result frames whose looks are drawn already; null where there are none to draw. */
+  readonly ready: Spans | null;
   /** Result frames that playing keeps to. */
   readonly range: { readonly first: number; readonly end: number } | null;
 }

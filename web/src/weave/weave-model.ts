@@ -46,6 +46,7 @@ export interface WeaveModel {
     | 'doubled'
     | 'uses'
     | 'range'
+    | 'ready'
   >;
 }
 
@@ -84,6 +85,7 @@ export function useWeaveModel(
   const several = compiled.pieces.length > 1;
   const span = piece && piece.clip.id === clipId ? piece.piece.span : undefined;
   const rateHz = toNumber(project.rate);
+  const ready = usePlayback((s) => s.ready);
   const facts = useMemo(
     () => ({
       ribbons,
@@ -99,6 +101,7 @@ export function useWeaveModel(
       doubled: joins.filter((j) => j.doubles).map((j) => j.at),
       uses,
       range,
+      ready,
     }),
     [
       ribbons,
@@ -114,6 +117,7 @@ export function useWeaveModel(
       joins,
       uses,
       range,
+      ready,
     ],
   );
   const sourceView = useMemo(

@@ -162,13 +162,14 @@ describe('made sounds in their lane', () => {
   it('lanes take their room from the bottom: sounds last, the song over them, the result over both', () => {
     const [none, song, both] = [
       layoutFor(1280, 320),
-      layoutFor(1280, 320, { song: true, sounds: false }),
-      layoutFor(1280, 320, { song: true, sounds: true }),
+      layoutFor(1280, 320, { song: true, sounds: false, looks: 0 }),
+      layoutFor(1280, 320, { song: true, sounds: true, looks: 26 }),
     ];
     expect(none.songTop).toBe(320);
     expect(song.soundsTop).toBe(320);
     expect(song.songTop).toBeLessThan(none.songTop);
     expect(both.soundsTop).toBeLessThan(320);
+    expect(both.songTop - both.looksTop).toBe(26);
     expect(both.soundsTop - both.songTop).toBe(song.soundsTop - song.songTop);
     expect(both.resultBottom).toBeLessThan(song.resultBottom);
     expect(both.resultTop).toBeGreaterThan(both.sourceBottom);

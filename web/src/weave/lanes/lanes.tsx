@@ -7,6 +7,7 @@ import { DenseHints } from './dense-hints';
 import { drawSong } from './draw-song';
 import { drawSounds } from './draw-sounds';
 import { soundsCalledFor } from './heard-sounds';
+import { LOOK_LANE, LookNames, drawLookLanes, useLookLanes } from './look-lanes';
 import { Landings } from './landings';
 import { PlacedSounds } from './placed-sounds';
 import type { Scale } from '../scales';
@@ -19,10 +20,16 @@ const useDense = (song: Song | null) =>
   useMemo(() => (song ? denseBars(song.grid, song.accents, 12) : []), [song]);
 
 /** Which lanes lie under the result. */
-export function lanesOf({ project }: WeaveModel): Lanes {
+export function useLaneHeights(model: WeaveModel): Lanes {
+  const looks = useLookLanes(model).length * LOOK_LANE;
+  const { song, sounds } = lanesOf(model);
+  return useMemo(() => ({ song, sounds, looks }), [song, sounds, looks]);
+}
+
+const lanesOf = ({ project }: WeaveModel) => {
   const made = Object.values(project.made).some((m) => m.on);
   return { song: project.song !== null, sounds: made || project.placed.length > 0 };
-}
+};
 
 /** What stands still of the lanes under the result: the song, and the sounds its path makes by itself. */
 export function useLanesDrawn(
@@ -39,13 +46,15 @@ export function useLanesDrawn(
     () => (sounds ? soundsCalledFor(compiled, project).filter((s) => project.made[s.kind].on) : []),
     [sounds, compiled, project],
   );
+  const looks = useLookLanes(model);
   return useCallback(
     (c) => {
-      const { width, songTop, soundsTop, height } = layout;
+      const { width, looksTop, songTop, soundsTop, height } = layout;
+      drawLookLanes(c, looks, resultX, { width, top: looksTop });
       if (song) drawSong(c, { song, facts, rate, resultX, width, top: songTop, bottom: soundsTop, dense });
       if (sounds) drawSounds(c, heard, resultX, { width, top: soundsTop, bottom: height });
     },
-    [layout, song, facts, rate, resultX, dense, sounds, heard],
+    [layout, song, facts, rate, resultX, dense, sounds, heard, looks],
   );
 }
 
@@ -62,8 +71,10 @@ export function LaneHands({
   const { song } = model.project;
   const { width, height, songTop: top, soundsTop: bottom } = layout;
   const dense = useDense(song);
+  const looks = useLookLanes(model);
   return (
     <>
+      <LookNames lanes={looks} top={layout.looksTop} />
       {song && (
         <>
           <SongHandle model={model} song={song} resultX={resultX} top={top} bottom={bottom} width={width} />

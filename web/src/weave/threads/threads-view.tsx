@@ -9,7 +9,7 @@ import { drawResultStrip } from '../draw-result';
 import { drawSourceStrip } from '../draw-source';
 import { drawThreads } from './draw-threads';
 import { heightBetween } from '../draw-playhead';
-import { LaneHands, lanesOf, useLanesDrawn } from '../lanes/lanes';
+import { LaneHands, useLaneHeights, useLanesDrawn } from '../lanes/lanes';
 import { MarkFlags } from './mark-flags';
 import { type Ribbon, frameUnder, ribbonAt, ribbonUnder } from './ribbons';
 import { type WeaveScene, layoutFor } from '../scene';
@@ -42,18 +42,18 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
     () => linearScale(sourceView.from, sourceView.to, PADDING, width - PADDING),
     [sourceView, width],
   );
-  const { song, sounds } = lanesOf(model);
+  const lanes = useLaneHeights(model);
   const scene = useMemo((): WeaveScene => {
     return {
       ...facts,
-      layout: layoutFor(width, height, { song, sounds }),
+      layout: layoutFor(width, height, lanes),
       sourceX,
       resultX: linearScale(resultView.from, resultView.to, PADDING, width - PADDING),
       covered: marks.map((m) => [sourceX(m.frame) - 12, sourceX(m.frame) + 24 + m.name.length * 7] as const),
       // A ribbon of before a change is not one of now.
       hovered: hovered && ribbons.includes(hovered) ? hovered : undefined,
     };
-  }, [facts, song, sounds, width, height, sourceX, resultView, marks, hovered, ribbons]);
+  }, [facts, lanes, width, height, sourceX, resultView, marks, hovered, ribbons]);
   const { layout, resultX } = scene;
 
   const drawLanes = useLanesDrawn(model, layout, resultX);

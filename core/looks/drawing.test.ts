@@ -1,0 +1,202 @@
+/** What treatments do to small pictures: exact values, at edges, at odd sizes. */
+import { Surface, weightOf } from '../pixels/surface';
+import { bytesOf, readCube, writeCube } from './cube';
+import { drawStack, tablesOf } from './draw';
+import { factsOfPiece } from './facts';
+import { LookSchema } from './look';
+import { track } from './looks-fixtures';
+import { TREATMENTS } from './registry';
+import { resolveLooks } from './resolve';
+
+type Pixel = readonly [number, number, number];
+const facts = factsOfPiece(
+  track([100, 160], { move: 'boomerang', values: { trips: 1, turn: 'twice' } }).pieces[0]!.compiled,
+  true,
+);
+
+/** A picture as a look shows it at result frame `at`, as rows of pixels. */
+function drawn(
+  picture: readonly (readonly Pixel[])[],
+  look: string,
+  values: object,
+  { at = 0, unit = 1, strength = 100 } = {},
+): number[][][] {
+  const [height, width] = [picture.length, picture[0]!.length];
+  const surface = new Surface(width, height);
+  surface.loadRgba(picture.flatMap((row) => row.flatMap((p) => [...p, 255])));
+  const resolved = resolveLooks([LookSchema.parse({ id: 'x', look, values, strength })], facts);
+  drawStack(surface, resolved.drawn[at]!, unit, tablesOf(Object.fromEntries(resolved.tables)));
+  const { pixels } = surface;
+  return Array.from({ length: height }, (_, y) =>
+    Array.from({ length: width }, (_, x) => [...pixels.slice(4 * (y * width + x), 4 * (y * width + x) + 3)]),
+  );
+}
+const grey = (...values: number[]): Pixel[] => values.map((v) => [v, v, v]);
+const values = (rows: number[][][], channel = 0) => rows.map((row) => row.map((p) => p[channel]!));
+
+describe('flash', () => {
+  it('is whole at its hit and fades', () => {
+    expect(values(drawn([grey(0, 100, 255)], 'flash', { fall: 3 }))).toEqual([[255, 255, 255]]);
+    const quarter = values(drawn([grey(0, 100, 255)], 'flash', { fall: 3 }, { at: 3 }));
+    expect(quarter).toEqual([
+      [0, 100, 255].map((v) => (v * (256 - weightOf(0.25)) + 255 * weightOf(0.25) + 128) >> 8),
+    ]);
+  });
+  it('of the negative, of hard black and white, of a colour', () => {
+    expect(values(drawn([grey(0, 100, 255)], 'flash', { kind: 'inverted' }))).toEqual([[255, 155, 0]]);
+    expect(values(drawn([grey(0, 127, 128, 255)], 'flash', { kind: 'hard', threshold: 50 }))).toEqual([
+      [0, 0, 255, 255],
+    ]);
+    expect(drawn([grey(9)], 'flash', { kind: 'colour', colour: '#102030' })).toEqual([[[16, 32, 48]]]);
+  });
+});
+
+describe('split', () => {
+  it('shifts red and blue their own ways; what comes in is the edge going on', () => {
+    const row = drawn([grey(10, 20, 30, 40, 50)], 'split', { redX: 1, blueX: -2 });
+    expect(values(row, 0)).toEqual([[10, 10, 20, 30, 40]]);
+    expect(values(row, 1)).toEqual([[10, 20, 30, 40, 50]]);
+    expect(values(row, 2)).toEqual([[30, 40, 50, 50, 50]]);
+  });
+  it('half as strong goes half as far; smaller than the project, so do its pixels', () => {
+    const half = drawn([grey(10, 20, 30, 40, 50)], 'split', { redX: 2, blueX: 0 }, { strength: 50 });
+    expect(values(half, 0)).toEqual([[10, 10, 20, 30, 40]]);
+    expect(drawn([grey(10, 20, 30)], 'split', { redX: 2, blueX: 0 }, { unit: 0.5 })).toEqual(
+      drawn([grey(10, 20, 30)], 'split', { redX: 1, blueX: 0 }),
+    );
+  });
+});
+
+describe('punch', () => {
+  it('twice as close shows the middle, each pixel twice as wide', () => {
+    const row = values(drawn([grey(0, 80, 160, 240)], 'punch', { zoom: 200, edges: 'stretched' }));
+    expect(row).toEqual([[60, 100, 140, 180]]);
+  });
+  it('moved aside: mirrored, stretched or black beyond the edge', () => {
+    const moved = (edges: string) =>
+      values(drawn([grey(10, 20, 30, 40)], 'punch', { zoom: 100, x: 2, edges }));
+    expect(moved('mirrored')).toEqual([[20, 10, 10, 20]]);
+    expect(moved('stretched')).toEqual([[10, 10, 10, 20]]);
+    expect(moved('black')).toEqual([[0, 0, 10, 20]]);
+  });
+  it('turned a quarter, clockwise', () => {
+    const square = [grey(1, 2, 3), grey(4, 5, 6), grey(7, 8, 9)];
+    expect(values(drawn(square, 'punch', { zoom: 100, angle: 90, edges: 'black' }))).toEqual([
+      [7, 4, 1],
+      [8, 5, 2],
+      [9, 6, 3],
+    ]);
+  });
+});
+
+it('an outline is where brightness changes, alone or added', () => {
+  const step = [grey(20, 20, 20, 220, 220, 220), grey(20, 20, 20, 220, 220, 220)];
+  const own = { threshold: 10, width: 1, gain: 1, soft: 0, colour: '#ffffff' };
+  // 200 of 255 less a threshold of 26.
+  expect(values(drawn(step, 'outline', { ...own, laid: 'alone' }))[0]).toEqual([0, 0, 174, 174, 0, 0]);
+  expect(values(drawn(step, 'outline', { ...own, laid: 'add' }))[0]).toEqual([20, 20, 194, 255, 220, 220]);
+  expect(values(drawn(step, 'outline', { ...own, laid: 'alone', x: 2 }))[0]).toEqual([0, 0, 0, 0, 174, 174]);
+});
+
+describe('grade', () => {
+  const plain = { contrast: 100 };
+  it('changes nothing at rest, and greys stay grey', () => {
+    expect(drawn([[[10, 90, 200]]], 'grade', plain)).toEqual([[[10, 90, 200]]]);
+    expect(values(drawn([grey(10, 128, 250)], 'grade', { ...plain, saturation: 300 }))).toEqual([
+      [10, 128, 250],
+    ]);
+  });
+  it('a stop is twice the light; no saturation is brightness alone', () => {
+    expect(values(drawn([grey(20, 60, 200)], 'grade', { ...plain, exposure: 1 }))).toEqual([[40, 120, 255]]);
+    expect(drawn([[[255, 0, 0]]], 'grade', { ...plain, saturation: 0 })).toEqual([[[54, 54, 54]]]);
+  });
+  it('contrast turns about the middle', () =>
+    expect(values(drawn([grey(28, 128, 228)], 'grade', { contrast: 200 }))).toEqual([[0, 129, 255]]));
+  it('takes colour tables of one and three dimensions', () => {
+    const negative = readCube('LUT_1D_SIZE 2\n1 1 1\n0 0 0\n', 'n.cube');
+    const swapped = readCube(
+      [
+        'LUT_3D_SIZE 2',
+        ...Array.from({ length: 8 }, (_, i) => `${(i >> 2) & 1} ${(i >> 1) & 1} ${i & 1}`),
+      ].join('\n'),
+      's.cube',
+    );
+    if (!negative.ok || !swapped.ok) throw new Error('a table was refused');
+    expect(drawn([[[0, 100, 255]]], 'grade', { ...plain, table: negative.table })).toEqual([[[255, 155, 0]]]);
+    expect(drawn([[[10, 90, 200]]], 'grade', { ...plain, table: swapped.table })).toEqual([[[200, 90, 10]]]);
+  });
+});
+
+it('a vignette leaves the middle and takes the corners', () => {
+  const white = Array.from({ length: 9 }, () => grey(...Array<number>(9).fill(255)));
+  const rows = values(drawn(white, 'vignette', { amount: 100, size: 50, soft: 40 }));
+  expect(rows[4]![4]).toBe(255);
+  expect(rows[0]![0]).toBe(0);
+  expect(rows[0]).toEqual([...rows[0]!].reverse());
+  expect(rows.map((r) => r[0])).toEqual(rows[0]);
+});
+
+describe('blur', () => {
+  it('along: a point becomes a line of its length, as bright altogether', () => {
+    const point = [grey(...Array.from({ length: 33 }, (_, i) => (i === 16 ? 240 : 0)))];
+    const row = values(drawn(point, 'blur', { length: 8 }))[0]!;
+    const lit = row.flatMap((v, i) => (v > 0 ? [i] : []));
+    expect(lit.at(-1)! - lit[0]! + 1).toBe(8);
+    expect(row.reduce((a, b) => a + b)).toBeGreaterThan(232);
+    expect(row.reduce((a, b) => a + b)).toBeLessThan(249);
+  });
+  it('leaves an even picture as it is, whichever way, at odd sizes too', () => {
+    const even = Array.from({ length: 7 }, () => grey(...Array<number>(13).fill(93)));
+    for (const kind of ['along', 'zoom', 'round'])
+      expect(drawn(even, 'blur', { kind, length: 9, amount: 30, angle: 33 })).toEqual(even);
+  });
+});
+
+it.each(TREATMENTS.map((t) => t.id))('%s is the same every time, on any size', (id) => {
+  for (const [width, height] of [
+    [1, 1],
+    [5, 3],
+    [17, 11],
+  ] as const) {
+    const picture = Array.from({ length: height }, (_, y) =>
+      Array.from({ length: width }, (_, x): Pixel => [(x * 37) % 256, (y * 91) % 256, (x * y * 13) % 256]),
+    );
+    expect(drawn(picture, id, {}, { at: 2 })).toEqual(drawn(picture, id, {}, { at: 2 }));
+  }
+});
+
+describe('colour tables from .cube files', () => {
+  const rows = (n: number) => Array.from({ length: n }, (_, i) => `${i / n} 0.5 0`);
+  const said = (text: string) => {
+    const read = readCube(text, 'night.cube');
+    return read.ok ? 'read' : read.sentence;
+  };
+  it('are read with comments, titles, any line ends, and written so that they read again', () => {
+    const text = ['# made by hand', 'TITLE "Night"', 'LUT_3D_SIZE 2', '', ...rows(8)].join('\r\n');
+    const read = readCube(text, 'x.cube');
+    if (!read.ok) throw new Error(read.sentence);
+    expect(read.table).toMatchObject({ name: 'Night', kind: '3d', size: 2 });
+    const again = readCube(writeCube(read.table), 'y.cube');
+    expect(again).toEqual(read);
+  });
+  it('keep to their domain', () => {
+    const read = readCube(
+      'LUT_1D_SIZE 3\nDOMAIN_MIN -1 -1 -1\nDOMAIN_MAX 1 1 1\n0 0 0\n.5 .5 .5\n1 1 1',
+      'd.cube',
+    );
+    if (!read.ok) throw new Error(read.sentence);
+    expect([...bytesOf(read.table.data)].slice(0, 2)).toEqual([128, 128]);
+  });
+  it.each([
+    ['cut short', ['LUT_3D_SIZE 2', ...rows(7)].join('\n'), /8 rows and has 7/],
+    ['with a word for a number', 'LUT_1D_SIZE 2\n0 0 0\n1 NaN 1', /Line 3 .* not three numbers/],
+    ['of a thousand entries each way', 'LUT_3D_SIZE 1000\n0 0 0', /2 to 65 can be read/],
+    ['without a size', '0 0 0\n1 1 1', /does not say its size/],
+    [
+      'with a domain that ends before it begins',
+      'LUT_1D_SIZE 2\nDOMAIN_MIN 1 1 1\nDOMAIN_MAX 0 0 0\n0 0 0\n1 1 1',
+      /ends before it begins/,
+    ],
+    ['empty', '', /does not say its size/],
+  ])('are refused with a sentence: %s', (_, text, sentence) => expect(said(text)).toMatch(sentence));
+});
