@@ -72,8 +72,8 @@ export function LookCard({ where, result, facts, rate, selected, marks, others }
       }}
       role="group"
       aria-label={`Look ${name}`}
-      onFocus={select}
-      onPointerDown={select}
+      // Not before the press has ended: a card that grows under it would take it away from its button.
+      onClick={select}
       style={{ transform: CSS.Translate.toString(transform), transition }}
       sx={{
         p: 1.25,
@@ -96,7 +96,20 @@ export function LookCard({ where, result, facts, rate, selected, marks, others }
         >
           <GripVertical size={15} />
         </IconButton>
-        <Box sx={{ flex: 1, fontWeight: 600, fontSize: 14, opacity: look.on ? 1 : 0.55 }}>{name}</Box>
+        <ButtonBase
+          aria-label={`${name}: its values`}
+          aria-expanded={selected}
+          sx={{
+            flex: 1,
+            justifyContent: 'flex-start',
+            fontWeight: 600,
+            fontSize: 14,
+            opacity: look.on ? 1 : 0.55,
+            borderRadius: 1,
+          }}
+        >
+          {name}
+        </ButtonBase>
         {costMs !== undefined && look.on && (
           <Box
             title="Milliseconds a picture, at the size shown"

@@ -66,6 +66,12 @@ export function Outcome({ state }: { readonly state: Ended }) {
     ['Size on disk', `${(proof.bytes / 1e6).toFixed(2)} MB`],
     ['Pictures compared', `${proof.compared - proof.differing} of ${proof.compared} are what went in`],
     ['Source frames read', `${counts.decoded} for ${counts.distinct} different ones`],
+    ...(counts.treated > 0
+      ? ([['Looks', `drawn on ${counts.treated} pictures, ${counts.treatedAgain} the same again`]] as [
+          string,
+          string,
+        ][])
+      : []),
     ['Speed', `${(proof.frames / (counts.elapsedMs / 1000)).toFixed(1)} frames/s`],
   ];
   return (

@@ -1,0 +1,269 @@
+/** Looks from the card to the file: where they apply, what they draw, in the picture and in what is rendered. */
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { drawStack, tablesOf } from '@skipback/core/looks/draw';
+import { LookSchema } from '@skipback/core/looks/look';
+import { TREATMENTS } from '@skipback/core/looks/registry';
+import { resolveLooks } from '@skipback/core/looks/resolve';
+import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
+import { Surface } from '@skipback/core/pixels/surface';
+import { WORK, codedClip, readNumbers, run } from './coded-clips';
+import { addBoomerang, enter, expect, render, setSpan, startWith, test, up } from './journey';
+
+async function offerLooks(page: Page, of: 'piece' | 'all' = 'piece'): Promise<void> {
+  await page.getByRole('button', { name: 'Looks', exact: true }).click();
+  await page.getByRole('button', { name: of, exact: true }).click();
+}
+
+async function addLook(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: new RegExp(`^Add ${name}\\.`) }).click();
+  // Off the card, so that nothing is tried out.
+  await page.mouse.move(640, 250);
+}
+
+/** Opens where a look applies, and puts one condition there. */
+async function condition(
+  page: Page,
+  name: string,
+  kind: string,
+  values: Record<string, string>,
+): Promise<void> {
+  await page.getByRole('button', { name: new RegExp(`^Where ${name} applies`) }).click();
+  await page.getByRole('button', { name: 'Add a condition' }).click();
+  await page.getByLabel(`${name}: condition 1`, { exact: true }).selectOption(kind);
+  for (const [field, value] of Object.entries(values)) {
+    const element = page.getByLabel(`${name}: condition 1, ${field}`, { exact: true });
+    if ((await element.evaluate((e) => e.tagName)) === 'SELECT') await element.selectOption(value);
+    else await enter(page, `${name}: condition 1, ${field}`, value);
+  }
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('group', { name: `Where ${name} applies` })).toHaveCount(0);
+}
+
+/** The frames of a file that are white all over. */
+async function whiteFrames(file: string): Promise<number[]> {
+  const raw = await run('ffmpeg', [
+    '-i',
+    file,
+    '-vf',
+    'scale=8:8:flags=area',
+    '-f',
+    'rawvideo',
+    '-pix_fmt',
+    'gray',
+    '-',
+  ]);
+  return up(0, raw.length / 64 - 1).filter((n) => raw.subarray(64 * n, 64 * n + 64).every((v) => v > 230));
+}
+
+test('a flash on the first frames of backward parts is there and nowhere else, and follows every change', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('bframes'));
+  await setSpan(page, 100, 130);
+  await addBoomerang(page, { trips: 2, back: '100', turn: 'twice' });
+  await offerLooks(page);
+  await addLook(page, 'Flash');
+  await condition(page, 'Flash', 'first', { frames: '3', way: 'backward' });
+  await enter(page, 'Flash: Fades over', '0');
+  await expect(page.getByRole('button', { name: /^Where Flash applies/ })).toHaveText(
+    'first 3 frames of backward parts',
+  );
+  const rendered = async (name: string) => {
+    const file = await render(page, 'mp4-h264', join(WORK, `flash-${name}.mp4`));
+    await page.getByRole('link', { name: 'Weave' }).click();
+    return file;
+  };
+  const first = await rendered('as-made');
+  expect(await whiteFrames(first)).toEqual([30, 31, 32, 90, 91, 92]);
+  // Everything else carries its number as before.
+  const numbers = await readNumbers(first);
+  expect(numbers.slice(0, 30)).toEqual(up(100, 129));
+  expect(numbers.slice(33, 60)).toEqual(up(100, 126).reverse());
+  await enter(page, 'Boomerang: Round trips', '3');
+  await setSpan(page, 110, 130);
+  expect(await whiteFrames(await rendered('other-span'))).toEqual([20, 21, 22, 60, 61, 62, 100, 101, 102]);
+  await enter(page, 'Boomerang: Backward speed', '200');
+  expect(await whiteFrames(await rendered('faster-back'))).toEqual([20, 21, 22, 50, 51, 52, 80, 81, 82]);
+  // Switched off it is gone; undo brings it back.
+  await page.getByLabel('Flash on', { exact: true }).click();
+  expect(await whiteFrames(await rendered('off'))).toEqual([]);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByLabel('Flash on', { exact: true })).toBeChecked();
+});
+
+const LANTERN = join(import.meta.dirname, '../demo/media/lantern.mp4');
+const SIZE = { width: 1280, height: 720 };
+/** Frames that each look is given, one look after the other. */
+const EACH = 2;
+
+/** Brings the picture on the bench to the project's own size. */
+async function pictureAtFullSize(page: Page): Promise<void> {
+  for (let height = 1500; height < 1900; height++) {
+    await page.setViewportSize({ width: 2100, height });
+    const box = await page.getByTestId('picture').boundingBox();
+    if (box!.width === SIZE.width && box!.height === SIZE.height) return;
+    if (box!.height < SIZE.height) height += Math.max(0, Math.floor((SIZE.height - box!.height) * 1.5) - 2);
+  }
+  throw new Error('the picture never has the size of the project');
+}
+
+const decibels = (a: Uint8Array, b: Uint8Array): number => {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += (a[i]! - b[i]!) ** 2;
+  return 10 * Math.log10((255 * 255 * a.length) / Math.max(1e-9, sum));
+};
+
+test('every treatment: picture and file show what the core makes of the decoded frames', async ({ page }) => {
+  test.setTimeout(300_000);
+  const { width, height } = SIZE;
+  await startWith(page, LANTERN);
+  await setSpan(page, 20, 20 + EACH * TREATMENTS.length);
+  await offerLooks(page, 'all');
+  for (const [i, { name }] of TREATMENTS.entries()) {
+    await addLook(page, name);
+    await condition(page, name, 'range', { from: String(EACH * i), to: String(EACH * (i + 1)) });
+  }
+  // The same in plain calls of the core, on the frames that another program decodes.
+  const frames = EACH * TREATMENTS.length;
+  const bytes = planesBytes(width, height);
+  const decode = (file: string, filter: string) =>
+    run('ffmpeg', [
+      '-i',
+      file,
+      '-vf',
+      filter,
+      '-fps_mode',
+      'passthrough',
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'yuv420p',
+      '-',
+    ]);
+  const source = await decode(LANTERN, `trim=start_frame=20:end_frame=${20 + frames}`);
+  const looks = TREATMENTS.map(({ id }, i) =>
+    LookSchema.parse({
+      id,
+      look: id,
+      scope: { all: [{ kind: 'range', from: EACH * i, to: EACH * (i + 1) }] },
+    }),
+  );
+  const { drawn } = resolveLooks(looks, {
+    frames,
+    rateHz: 30,
+    speeds: new Float64Array(frames).fill(1),
+    joins: [0],
+    turns: [],
+    marks: new Map(),
+    music: undefined,
+  });
+  const surface = new Surface(width, height);
+  const predicted = drawn.map((stack, n) => {
+    surface.load(planesIn(new Uint8Array(source.subarray(n * bytes, (n + 1) * bytes)), width, height));
+    drawStack(surface, stack, 1, tablesOf({}));
+    const rgba = surface.pixels.slice();
+    const planes = new Uint8Array(bytes);
+    surface.store(planesIn(planes, width, height));
+    return { rgba, planes };
+  });
+
+  await pictureAtFullSize(page);
+  await page.keyboard.press('s');
+  const differing: string[] = [];
+  for (const [i, { name }] of TREATMENTS.entries()) {
+    await page.keyboard.press('Home');
+    for (let n = 0; n < EACH * i; n++) await page.keyboard.press('ArrowRight');
+    await expect(page.getByText(`frame ${EACH * i + 1} of ${frames}`)).toBeVisible();
+    await expect(async () => {
+      const shot = join(WORK, 'treated.png');
+      await page.getByTestId('picture').screenshot({ path: shot });
+      const seen = await run('ffmpeg', ['-i', shot, '-f', 'rawvideo', '-pix_fmt', 'rgba', '-']);
+      let others = 0;
+      const { rgba } = predicted[EACH * i]!;
+      for (let b = 0; b < rgba.length; b++) if (b % 4 !== 3 && rgba[b] !== seen[b]) others++;
+      // Its rounded corners are not part of the picture.
+      expect(others, name).toBeLessThan(200);
+      differing.push(`${name} ${others}`);
+    }).toPass({ timeout: 20_000 });
+  }
+
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  await page.getByLabel('Quality', { exact: true }).selectOption('finest');
+  const file = await render(page, 'webm-vp9', join(WORK, 'every-look.webm'));
+  await expect(page.getByTestId('render-proof')).toContainText('drawn on');
+  const made = await decode(file, 'null');
+  expect(made.length).toBe(bytes * frames);
+  const near: string[] = [];
+  for (let n = 0; n < frames; n++) {
+    const shown = made.subarray(n * bytes, (n + 1) * bytes);
+    const { name } = TREATMENTS[Math.floor(n / EACH)]!;
+    const db = decibels(shown, predicted[n]!.planes);
+    near.push(`${name} ${db.toFixed(1)}`);
+    // What the encoder leaves of it at its finest; an outline is all edges, which it finds hardest.
+    expect(db, near.join('; ')).toBeGreaterThan(36);
+    if (drawn[n]!.length > 0)
+      expect(db).toBeGreaterThan(decibels(shown, source.subarray(n * bytes, (n + 1) * bytes)) + 4);
+  }
+  console.log(`bytes that differ on the screen: ${differing.join(', ')}\nfile: ${near.join(', ')} dB`);
+});
+
+test('equal pictures are drawn once: five trips with three looks cost those of one', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await setSpan(page, 100, 120);
+  await addBoomerang(page, { trips: 5, back: '100', turn: 'twice' });
+  await offerLooks(page);
+  for (const name of ['Split', 'Grade', 'Vignette']) await addLook(page, name);
+  await render(page, 'mp4-h264', join(WORK, 'five-trips.mp4'));
+  await expect(page.getByTestId('render-proof')).toContainText('drawn on 20 pictures, 180 the same again');
+});
+
+test('a value is driven, its driver is undone, copied and saved; fast flashing is warned of until it is meant', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('bframes'));
+  await setSpan(page, 100, 160);
+  await offerLooks(page);
+  await addLook(page, 'Punch');
+  await page.getByRole('button', { name: 'What moves Punch: Zoom' }).click();
+  await page.getByLabel('Punch: Zoom moves').selectOption('progress');
+  await enter(page, 'Punch: Zoom, to', '180');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'What moves Punch: Zoom' })).toContainText('on the way');
+  await addLook(page, 'Strobe');
+  await expect(page.getByText('8 flashes a second')).toBeVisible();
+  await page.getByRole('button', { name: 'It is meant' }).first().click();
+  await expect(page.getByText('8 flashes a second')).toHaveCount(0);
+  // What is there is there again.
+  await expect(page.getByText('Saved')).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('group', { name: 'Look Punch' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('8 flashes a second')).toHaveCount(0);
+  await page.getByRole('button', { name: /^Punch, everywhere/ }).click();
+  await expect(page.getByRole('button', { name: 'What moves Punch: Zoom' })).toContainText('on the way');
+  // In another order, and away again.
+  const names = page.getByRole('group', { name: 'Looks of this piece' }).getByRole('group');
+  await page.getByLabel('More for Strobe').click();
+  await page.getByRole('menuitem', { name: 'Earlier in the list' }).click();
+  await expect(names.first()).toHaveAccessibleName('Look Strobe');
+  await page.getByLabel('More for Punch').click();
+  await page.getByRole('menuitem', { name: 'Copy to the whole result' }).click();
+  await expect(page.getByRole('group', { name: 'Looks of the whole result' }).getByRole('group')).toHaveCount(
+    1,
+  );
+});
+
+test('a colour table is read from a .cube file, a broken one is refused with its sentence', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('bframes'));
+  await offerLooks(page);
+  await addLook(page, 'Grade');
+  const choose = page.getByLabel('Grade: Colour table, choose a file');
+  const file = (text: string) => ({ name: 'dusk.cube', mimeType: 'text/plain', buffer: Buffer.from(text) });
+  await choose.setInputFiles(file('LUT_3D_SIZE 3\n0 0 0\n1 1 1\n'));
+  await expect(page.getByRole('alert')).toContainText('should have 27 rows and has 2');
+  await choose.setInputFiles(file('TITLE "Dusk"\r\nLUT_1D_SIZE 2\r\n0.1 0 0\r\n1 0.9 0.8\r\n'));
+  await expect(page.getByRole('group', { name: 'Look Grade' })).toContainText('Dusk, one dimension');
+});
