@@ -42,6 +42,7 @@ export class Surface {
   private readonly mask: number;
   private readonly table: number;
   private readonly cubeAt: number;
+  private readonly sums: number;
   private maskKey = '';
   private cubeKey = '';
 
@@ -65,6 +66,7 @@ export class Surface {
     this.mask = take(width * height);
     this.table = take(TABLE_BYTES);
     this.cubeAt = take(CUBE_BYTES);
+    this.sums = take(16 * width);
     const { kernels, memory } = loadKernels(end);
     this.kernels = kernels;
     this.memory = memory;
@@ -199,22 +201,13 @@ export class Surface {
     });
   }
 
-  /** The same along rays from the middle: from (1 - amount / 2) to (1 + amount / 2) times the size. */
+  /** The same along rays from the middle: from (1 - amount / 2) to about (1 + amount / 2) times the size. */
   blurZoom(amount: number): void {
-    const [cx, cy] = [(this.width - 1) / 2, (this.height - 1) / 2];
+    const sized = (zoom: number) => placed(this, { zoom, degrees: 0, x: 0, y: 0 });
+    this.affine(sized(1 - amount / 2), 'stretched');
     this.inPasses((amount * Math.hypot(this.width, this.height)) / 2, (share) => {
-      const sized = (by: number): Affine => ({
-        ax: by,
-        bx: 0,
-        cx: cx * (1 - by),
-        ay: 0,
-        by,
-        cy: cy * (1 - by),
-      });
-      const half = (amount * share) / 2;
-      this.moved(this.seen, this.other, sized(1 - half), 'stretched', CHANNELS.all);
-      this.moved(this.seen, this.slots[3]!, sized(1 + half), 'stretched', CHANNELS.all);
-      this.kernels.mix(this.other, this.slots[3]!, this.seen, this.bytes, 128);
+      this.moved(this.seen, this.other, sized(1 + amount * share), 'stretched', CHANNELS.all);
+      this.kernels.mix(this.seen, this.other, this.seen, this.bytes, 128);
     });
   }
 
@@ -234,7 +227,7 @@ export class Surface {
     const reach = Math.min(whole, 2000);
     for (let i = 0; i < 2; i++) {
       this.kernels.boxAcross(this.seen, this.other, this.width, this.height, reach);
-      this.kernels.boxDown(this.other, this.seen, this.width, this.height, reach);
+      this.kernels.boxDown(this.other, this.seen, this.width, this.height, reach, this.sums);
     }
   }
 
@@ -246,7 +239,7 @@ export class Surface {
     const reachOfBlur = Math.min(2000, Math.round(soft / 2));
     if (reachOfBlur >= 1) {
       kernels.boxAcross(lines, this.other, width, height, reachOfBlur);
-      kernels.boxDown(this.other, lines, width, height, reachOfBlur);
+      kernels.boxDown(this.other, lines, width, height, reachOfBlur, this.sums);
     }
     if (colour) {
       this.put(

@@ -1,6 +1,6 @@
 /**
- * Writes the demo project cut to the first thirty seconds of *Lamplighter*: every piece is a rule that listens
- * to the song. Beats are those the song was made with; accents are found from its sound. `npm run demo:cut`;
+ * Writes the demo projects cut to *Lamplighter*: thirty seconds of it in which every piece is a rule that listens to
+ * the song, and eighteen in which the picture does too, by its looks. Beats are those the song was made with; accents are found from its sound. `npm run demo:cut`;
  * needs Debian's ffmpeg.
  */
 import { execFileSync } from 'node:child_process';
@@ -10,6 +10,9 @@ import { analyse } from '@skipback/core/beats/analyse';
 import { DEFAULT_ENVELOPES } from '@skipback/core/beats/envelope';
 import { musicFrom } from '@skipback/core/beats/music';
 import type { FrameTable } from '@skipback/core/clip/frame-table';
+import { flashingIn } from '@skipback/core/looks/flashing';
+import { type Look, LookSchema } from '@skipback/core/looks/look';
+import { looksOfPiece, recipesOf } from '@skipback/core/looks/resolve';
 import { moveById } from '@skipback/core/moves/registry';
 import { newProject } from '@skipback/core/project/new-project';
 import { compilePiece, compileProject, projectMusic } from '@skipback/core/project/compile';
@@ -165,13 +168,132 @@ const project: Project = {
   },
 };
 
-const music = projectMusic(project)!;
-const compiled = compileProject(project, (piece, c, start) =>
-  compilePiece(piece, c, TABLES[c.id]!, project.rate, musicFrom(music, start)),
-);
-for (const { startFrame, compiled: p } of compiled.pieces) {
-  const said = p.steps.flatMap((s) => s.notices.map((n) => `${n.level}: ${n.text}`));
-  console.log(`${p.clip.id} at ${startFrame}, ${p.shown.length} frames. ${said.join(' ')}`);
+/** Works a project out, says what there is to say of its pieces and looks, and writes it. */
+function write(project: Project, file: string): void {
+  const music = projectMusic(project)!;
+  const compiled = compileProject(project, (piece, c, start) =>
+    compilePiece(piece, c, TABLES[c.id]!, project.rate, musicFrom(music, start)),
+  );
+  for (const { startFrame, compiled: p } of compiled.pieces) {
+    const looks = looksOfPiece(p, false).results;
+    const said = [...p.steps, ...looks].flatMap((s) => s.notices.map((n) => `${n.level}: ${n.text}`));
+    console.log(`${p.clip.id} at ${startFrame}, ${p.shown.length} frames. ${said.join(' ')}`);
+  }
+  const { recipes, ofResult } = recipesOf(compiled, project.looks, music);
+  const said = ofResult.flatMap((l) => l.notices.map((n) => n.text));
+  console.log(`${compiled.totalFrames} frames, ${recipes.stacks.length - 1} recipes. ${said.join(' ')}`);
+  const flashing = flashingIn(recipes, 30);
+  if (flashing) console.log(`flashes ${flashing.flashes} times within a second at ${flashing.atFrame}`);
+  writeFileSync(here(`../projects/${file}`), `${JSON.stringify(project, null, 1)}\n`);
 }
-console.log(`${compiled.totalFrames} frames`);
-writeFileSync(here('../projects/thirty-seconds.json'), `${JSON.stringify(project, null, 1)}\n`);
+
+write(project, 'thirty-seconds.json');
+
+let looks = 0;
+const look = (id: string, values: object, scope: object = {}, more: object = {}): Look =>
+  LookSchema.parse({ id: `l${++looks}`, look: id, values, scope, ...more });
+const on = (kind: string, values: object) => ({ all: [{ kind, ...values }] });
+const piece = (
+  id: string,
+  clipId: string,
+  span: Piece['span'],
+  chain: Piece['chain'],
+  own: Look[],
+): Piece => ({
+  id,
+  clipId,
+  span,
+  chain,
+  looks: own,
+});
+
+write(
+  {
+    ...project,
+    id: 'demo-looks',
+    name: 'Lamplighter, looks',
+    pieces: [
+      // The way back falls apart in colour; every kick shakes it.
+      piece(
+        'q1',
+        'drummer',
+        { in: 112, out: 162 },
+        [step('boomerang', { trips: 3, backPercent: 200 }), fit(8)],
+        [
+          look(
+            'split',
+            { redX: { kind: 'random', rest: 16, within: 14, every: 3, seed: 4 }, blueX: -16, turn: 1.5 },
+            { ...on('way', { way: 'backward' }), fadeIn: 3, fadeOut: 3 },
+          ),
+          look('shake', { amount: 20, fall: 10 }, on('accents', { band: 'low', before: 0, after: 11 })),
+        ],
+      ),
+      // Slow parts glow with the kick; the outline wanders off the cups and comes home.
+      piece(
+        'q2',
+        'tea',
+        { in: 60, out: 330 },
+        [step('speed', { percent: 30 }), fit(8)],
+        [
+          look('grade', { contrast: 125, warmth: -22, saturation: 80 }),
+          look(
+            'outline',
+            {
+              gain: { kind: 'pulse', rest: 1.2, depth: 5, on: 'low', hold: 2, fall: 10 },
+              soft: 5,
+              colour: '#ffb35c',
+              laid: 'screen',
+              zoom: {
+                kind: 'keys',
+                keys: [
+                  { at: 0, value: 100 },
+                  { at: 60, value: 118, ease: 'both' },
+                  { at: 132, value: 100 },
+                ],
+              },
+              x: { kind: 'random', rest: 0, within: 60, every: 22 },
+            },
+            on('slower', { percent: 60 }),
+          ),
+        ],
+      ),
+      // As fast as it runs, so far it is blurred; every beat comes closer.
+      piece(
+        'q3',
+        'pinwheels',
+        { in: 0, out: 150 },
+        [step('boomerang', { trips: 1 }), step('surge', { rest: 40, peak: 500, fall: 7 }), fit(8)],
+        [
+          look('blur', {
+            kind: 'zoom',
+            amount: { kind: 'speed', fromPercent: 100, from: 0, toPercent: 500, to: 14 },
+          }),
+          look('punch', { zoom: { kind: 'pulse', rest: 100, depth: 14, on: 'beats', fall: 8 } }),
+        ],
+      ),
+      // Thrown and caught: the negative flashes at the turn.
+      piece(
+        'q4',
+        'lantern',
+        { in: 20, out: 80 },
+        [step('boomerang', { trips: 2, turn: 'twice' }), fit(8)],
+        [
+          look('flash', { kind: 'inverted', fall: 5 }, on('turns', { before: 0, after: 6 })),
+          look('vignette', { amount: { kind: 'progress', from: 0, to: 90 }, colour: '#2a0d3a' }),
+        ],
+      ),
+    ],
+    song: { ...project.song!, fromS: Number(((16 * 60) / BPM).toFixed(5)) },
+    placed: [],
+    looks: [
+      look('grade', { contrast: 116, saturation: 112 }),
+      look('vignette', { amount: 55 }),
+      look(
+        'flash',
+        { amount: 55, fall: 6 },
+        on('beats', { of: 'bars', every: 2, from: 1, before: 0, after: 7 }),
+      ),
+    ],
+  },
+  'looks.json',
+);

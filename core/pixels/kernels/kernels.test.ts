@@ -160,8 +160,8 @@ for (const edges of [0, 1, 2])
         const [x, y] = [(i >> 2) % width, Math.floor((i >> 2) / width)];
         const [px, py] = [ax * x + bx * y + cx, ay * x + by * y + cy];
         const [sx, sy, fx, fy] = [px >> 16, py >> 16, (px >> 8) & 255, (py >> 8) & 255];
-        const top = between(read(sx, sy, c), read(sx + 1, sy, c), fx);
-        return between(top, between(read(sx, sy + 1, c), read(sx + 1, sy + 1, c), fx), fy);
+        const left = between(read(sx, sy, c), read(sx, sy + 1, c), fy);
+        return between(left, between(read(sx + 1, sy, c), read(sx + 1, sy + 1, c), fy), fx);
       }),
     };
   });
@@ -236,7 +236,7 @@ for (const radius of [1, 4, 60])
         return (sum * by + (1 << 21)) >>> 22;
       });
     k.boxAcross(A, B, width, height, radius);
-    k.boxDown(B, OUT, width, height, radius);
+    k.boxDown(B, OUT, width, height, radius, REST);
     return { at: OUT, twin: box(box(a, true), false) };
   });
 

@@ -57,7 +57,7 @@ export interface Kernels {
     up: number,
   ): void;
   boxAcross(a: number, out: number, width: number, height: number, radius: number): void;
-  boxDown(a: number, out: number, width: number, height: number, radius: number): void;
+  boxDown(a: number, out: number, width: number, height: number, radius: number, sums: number): void;
   cube(a: number, pixels: number, table: number, n: number): void;
 }
 

@@ -26,6 +26,7 @@ export function Stats() {
       {off && `sound off by ${off.nowMs.toFixed(0)} ms (${off.worstMs.toFixed(0)} at most), `}
       {stats.late} late of {stats.shown + stats.late}, {stats.decoded} decoded,{' '}
       {Math.round(stats.heldBytes / 2 ** 20)} of {Math.round(stats.budgetBytes / 2 ** 20)} MB held
+      {stats.looksMs > 0 && `, looks ${stats.looksMs.toFixed(1)} ms`}
     </Box>
   );
 }
