@@ -41,6 +41,29 @@ test('every view has enough contrast, names and roles', async ({ page }) => {
   expect(await troubles(page)).toEqual([]);
 });
 
+test('looks are added, placed and driven by keyboard alone, with enough contrast, names and roles', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await page.keyboard.press('a');
+  await page.getByRole('button', { name: /^Add Split/ }).focus();
+  await page.keyboard.press('Enter');
+  expect(await troubles(page)).toEqual([]);
+  await page.getByRole('button', { name: /^Where Split applies/ }).focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Add a condition' }).focus();
+  await page.keyboard.press('Enter');
+  expect(await troubles(page)).toEqual([]);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: /^Where Split applies/ })).toHaveText('backward parts');
+  await page.getByRole('button', { name: 'What moves Split: Red across' }).focus();
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Split: Red across moves').selectOption('keys');
+  expect(await troubles(page)).toEqual([]);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'What moves Split: Red across' })).toContainText('2 keys');
+});
+
 test('nothing runs out of the window from 1100 pixels to 4K', async ({ page }) => {
   await openDemo(page);
   for (const [width, height] of [
@@ -49,7 +72,7 @@ test('nothing runs out of the window from 1100 pixels to 4K', async ({ page }) =
     [3840, 2160],
   ] as const) {
     await page.setViewportSize({ width, height });
-    for (const form of ['1', '2', '3']) {
+    for (const form of ['1', '2', '3', 'a', 'a']) {
       await page.keyboard.press(form);
       const size = await page.evaluate(() => [
         document.documentElement.scrollWidth,

@@ -5,13 +5,19 @@ import { bandSongs } from '@skipback/core/beats/fixtures/bands';
 import { loopVerdict } from '@skipback/core/checks/result';
 import { compilePiece, compileProject } from '@skipback/core/project/compile';
 import type { Piece } from '@skipback/core/project/schema';
+import { ONE_FRAME } from '@skipback/core/looks/facts';
+import { drawStack, tablesOf } from '@skipback/core/looks/draw';
+import { LookSchema } from '@skipback/core/looks/look';
+import { TREATMENTS } from '@skipback/core/looks/registry';
+import { resolveLooks } from '@skipback/core/looks/resolve';
+import { Surface } from '@skipback/core/pixels/surface';
 import { newProject } from '@skipback/core/project/new-project';
 import type { Measured } from '../web/src/measure/measure';
 import { codedClip } from './coded-clips';
 import { addBoomerang, enter, setSpan, startWith } from './journey';
 import { openStage } from './stage';
 
-const RUNS = 3;
+const RUNS = Number(process.env['RUNS'] ?? 3);
 const median = (values: number[]) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)]!;
 
 const stage = await openStage();
@@ -51,6 +57,23 @@ try {
     `  peak bytes of pictures held: ${(one.peakBytes / 2 ** 20).toFixed(0)} MiB of 512; left open: ${one.leftOpen}`,
   );
 
+  for (const looks of [['grade'], ['split', 'outline', 'grade']]) {
+    const treated = await page.evaluate(
+      async ([base64, names]) => {
+        const file = new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], 'large.mp4');
+        const { measure } = window as unknown as {
+          measure: (f: File, first: number, end: number, trips: number, looks: string[]) => Promise<Measured>;
+        };
+        return measure(file, 100, 160, 5, names);
+      },
+      [bytes, looks] as [string, string[]],
+    );
+    console.log(
+      `  with ${looks.length} look${looks.length > 1 ? 's' : ''} (${looks.join(', ')}): render ${(treated.renderFps / treated.bareFps).toFixed(2)} of the bare encoder; drawn on ${treated.treated} pictures, ${treated.treatedAgain} the same again; left open: ${treated.leftOpen}`,
+    );
+  }
+  console.log(`  pictures made anew in the plain one: ${one.made}, with looks: ${one.treated}`);
+
   const { page: bench } = await stage.newPage();
   await startWith(bench, clip);
   await setSpan(bench, 100, 160);
@@ -61,6 +84,15 @@ try {
   console.log(
     `Preview of the same, ten seconds from a cold start: ${await bench.getByTestId('stats').textContent()}`,
   );
+  await bench.keyboard.press('Space');
+  await bench.getByRole('button', { name: 'Looks', exact: true }).click();
+  for (const look of ['Split', 'Outline', 'Grade'])
+    await bench.getByRole('button', { name: new RegExp(`^Add ${look}\\.`) }).click();
+  await bench.mouse.move(640, 250);
+  await bench.waitForTimeout(4000);
+  await bench.keyboard.press('Space');
+  await bench.waitForTimeout(10_000);
+  console.log(`The same with three looks: ${await bench.getByTestId('stats').textContent()}`);
   await bench.keyboard.press('Space');
   await enter(bench, 'Boomerang: Round trips', '999');
   await bench.waitForTimeout(1500);
@@ -91,6 +123,34 @@ async function redrawIntervals(): Promise<number[]> {
     weave.dispatchEvent(new WheelEvent('wheel', { bubbles: true, cancelable: true, ...at }));
   }
   return intervals.slice(5);
+}
+
+for (const [width, height] of [
+  [1280, 720],
+  [1920, 1080],
+] as const) {
+  const surface = new Surface(width, height);
+  surface.loadRgba(Uint8Array.from({ length: 4 * width * height }, (_, i) => (i * 37 + (i >> 9)) & 255));
+  const apart = new Uint8Array(8 * width * height);
+  const timed = (work: () => void) => {
+    for (let i = 0; i < 6; i++) work();
+    return median(
+      Array.from({ length: 11 }, () => {
+        const from = performance.now();
+        work();
+        return performance.now() - from;
+      }),
+    );
+  };
+  const copy = timed(() => apart.copyWithin(0, 4 * width * height));
+  const costs = TREATMENTS.map(({ id, shownWith }) => {
+    const { drawn } = resolveLooks([LookSchema.parse({ id, look: id, values: shownWith })], ONE_FRAME);
+    const ms = timed(() => drawStack(surface, drawn[0]!, 1, tablesOf({})));
+    return `${id} ${ms.toFixed(1)} (${(ms / copy).toFixed(0)})`;
+  });
+  console.log(
+    `Looks on ${width}x${height}, ms a picture on one core (times a plain copy of it, ${copy.toFixed(2)}): ${costs.join(', ')}`,
+  );
 }
 
 const [song] = bandSongs(1, 120, ['disco, 116']);

@@ -18,6 +18,17 @@ export interface Facts {
   readonly music: Music | undefined;
 }
 
+/** One frame that plays forward, for a look to be tried on. */
+export const ONE_FRAME: Facts = {
+  frames: 1,
+  rateHz: 30,
+  speeds: Float64Array.of(1),
+  joins: [],
+  turns: [],
+  marks: new Map(),
+  music: undefined,
+};
+
 /** A speed below this holds. */
 const STILL = 1e-6;
 

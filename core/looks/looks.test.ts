@@ -1,12 +1,15 @@
 import fc from 'fast-check';
+import { z } from 'zod';
+import { Surface } from '../pixels/surface';
 import { evenGrid, track } from './looks-fixtures';
 import { type Driver, DriverSchema, valueAt } from './driver';
 import { type Facts, factsOfPiece, factsOfResult } from './facts';
 import { flashingIn } from './flashing';
 import { type Look, LookSchema } from './look';
-import { TREATMENTS, treatmentById } from './registry';
+import { TREATMENTS } from './registry';
 import { recipesOf, resolveLooks } from './resolve';
 import { type Condition, type Scope, ScopeSchema, fadeAt, stretchesOf } from './scope';
+import type { AnyTreatment, Treatment } from './treatment';
 import { scopeWords } from './words';
 
 const boomerang = (values: object = {}) => ({
@@ -290,21 +293,52 @@ it('looks of the whole result know all pieces: joins where pieces meet, ways of 
   expect(whole.turns).toEqual([0, 30, 60, 90]);
 });
 
-it.each(TREATMENTS.map((t) => [t.id, t] as const))('%s keeps its promises as a treatment', (_, treatment) => {
-  expect(treatment.schema.parse(treatment.defaults)).toEqual(treatment.defaults);
-  expect(Object.keys(treatment.defaults).sort()).toEqual(treatment.fields.map((f) => f.key).sort());
-  expect(treatmentById(treatment.id)).toBe(treatment);
-  for (const field of treatment.fields) {
-    expect(field.label.length).toBeGreaterThan(0);
-    const value = treatment.defaults[field.key];
-    if (field.kind === 'number') {
-      expect(value).toBeGreaterThanOrEqual(field.min);
-      expect(value).toBeLessThanOrEqual(field.max);
-    } else if (field.kind === 'choice') expect(field.options.map((o) => o.value)).toContain(value);
-  }
-  // A stored look with nothing in it draws what its defaults draw.
-  expect(resolveLooks([look(treatment.id)], facts).results[0]!.notices).toEqual([]);
+/** A treatment as docs/add-a-look.md tells to write one: the picture darkened, half way at half strength. */
+const schema = z.object({ amount: z.number() });
+const dusk: Treatment<z.infer<typeof schema>, { share: number }> = {
+  id: 'dusk',
+  name: 'Dusk',
+  summary: 'The picture darkened.',
+  schema,
+  defaults: { amount: 50 },
+  fields: [
+    { key: 'amount', kind: 'number', label: 'Amount', help: 'How much.', min: 0, max: 100, unit: '%' },
+  ],
+  cost: 'light',
+  scales: true,
+  drawing: ({ amount }, { strength }) => (amount > 0 ? { share: (amount / 100) * strength } : undefined),
+  draw: (surface, { share }) => surface.fill([0, 0, 0], share),
+};
+
+it('a treatment of one file and one line is drawn, driven and limited like all others', () => {
+  (TREATMENTS as AnyTreatment[]).push(dusk as unknown as AnyTreatment);
+  const rising = { kind: 'progress', from: -50, to: 100 };
+  const { drawn } = resolveLooks([look('dusk', { values: { amount: rising } })], facts);
+  (TREATMENTS as AnyTreatment[]).pop();
+  expect(drawn[0]).toEqual([]);
+  expect(drawn[119]).toEqual([{ look: 'dusk', drawing: { share: 1 }, share: 1 }]);
+  const surface = new Surface(2, 1);
+  surface.loadRgba([200, 100, 0, 255, 8, 8, 8, 255]);
+  dusk.draw(surface, { share: 0.5 }, 1, () => undefined);
+  expect([...surface.pixels]).toEqual([100, 50, 0, 255, 4, 4, 4, 255]);
 });
+
+it.each([...TREATMENTS, dusk as unknown as AnyTreatment].map((t) => [t.id, t] as const))(
+  '%s keeps its promises as a treatment',
+  (_, treatment) => {
+    expect(treatment.schema.parse(treatment.defaults)).toEqual(treatment.defaults);
+    expect(Object.keys(treatment.defaults).sort()).toEqual(treatment.fields.map((f) => f.key).sort());
+    for (const field of treatment.fields) {
+      expect(field.label.length).toBeGreaterThan(0);
+      const value = treatment.defaults[field.key];
+      if (field.kind === 'number') {
+        expect(value).toBeGreaterThanOrEqual(field.min);
+        expect(value).toBeLessThanOrEqual(field.max);
+      } else if (field.kind === 'choice') expect(field.options.map((o) => o.value)).toContain(value);
+    }
+    expect(treatment.summary).toMatch(/\.$/);
+  },
+);
 
 it.each([
   [{ all: [] }, 'everywhere'],

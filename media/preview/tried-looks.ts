@@ -1,20 +1,10 @@
 import { drawStack, tablesOf } from '@skipback/core/looks/draw';
-import type { Facts } from '@skipback/core/looks/facts';
+import { ONE_FRAME } from '@skipback/core/looks/facts';
 import { LookSchema } from '@skipback/core/looks/look';
 import { TREATMENTS } from '@skipback/core/looks/registry';
 import { resolveLooks } from '@skipback/core/looks/resolve';
 import { Surface } from '@skipback/core/pixels/surface';
 
-/** One frame that plays forward, for a treatment to be shown on. */
-const ONE_FRAME: Facts = {
-  frames: 1,
-  rateHz: 30,
-  speeds: Float64Array.of(1),
-  joins: [],
-  turns: [],
-  marks: new Map(),
-  music: undefined,
-};
 /** The picture's width that treatments' own values are meant for. */
 const MEANT_FOR = 1280;
 

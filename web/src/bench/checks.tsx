@@ -178,6 +178,7 @@ const count = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
 /** The loop's seam as it is seen, measured on the pictures themselves. */
 function Seam({ clip, join }: { clip: LoadedClip | undefined; join: Join | undefined }) {
   const { before = 0, after = 0 } = join ?? {};
+  const treated = usePlayback((s) => s.endsTreated);
   const { data } = useQuery({
     queryKey: ['seam', clip?.record.id, before, after],
     enabled: clip !== undefined && join !== undefined,
@@ -188,7 +189,7 @@ function Seam({ clip, join }: { clip: LoadedClip | undefined; join: Join | undef
   return (
     <Box
       data-testid="seam"
-      title="How much the picture changes where the loop begins again, in usual steps of this clip. About 1 is invisible."
+      title={`How much the picture changes where the loop begins again, in usual steps of this clip. About 1 is invisible.${treated ? ' Measured on the clip’s own frames, before looks: these differ at the two ends.' : ''}`}
       sx={{
         fontFamily: mono,
         fontSize: 12.5,
@@ -197,6 +198,7 @@ function Seam({ clip, join }: { clip: LoadedClip | undefined; join: Join | undef
       }}
     >
       seam {data.toFixed(1)}
+      {treated && ' before looks'}
     </Box>
   );
 }

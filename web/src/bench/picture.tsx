@@ -62,8 +62,7 @@ export function Picture({ size, describe }: Props) {
           role="status"
           sx={{
             position: 'absolute',
-            top: 8,
-            right: 8,
+            bottom: 10,
             px: 1,
             borderRadius: 1,
             bgcolor: 'rgba(18,18,18,0.86)',

@@ -244,6 +244,11 @@ export function useBenchKeys(now: Situation): void {
   useHotkeys(KEYS.previousSegment.keys, () => selectSegment(compiled, -1), options);
   useHotkeys(KEYS.deselect.keys, () => setPlayback({ segment: null }), options);
   useHotkeys(KEYS.variations.keys, now.openVariations, options);
+  useHotkeys(
+    KEYS.offer.keys,
+    () => setPlayback({ offered: usePlayback.getState().offered === 'moves' ? 'looks' : 'moves' }),
+    options,
+  );
   useHotkeys(KEYS.history.keys, now.openHistory, options);
   useHotkeys(KEYS.flip.keys, () => enqueueSnackbar(`Version ${flip()}`, { key: 'flip' }), options);
   useHotkeys(KEYS.stats.keys, () => setPlayback({ showStats: !usePlayback.getState().showStats }), options);

@@ -2,9 +2,10 @@
  * The page of `npm run bench`: the real reader, planner, decoder and renderer, without the screens.
  * Puts `measure` on the window for the script that drives it.
  */
-import { untouched } from '@skipback/core/looks/resolve';
+import { LookSchema } from '@skipback/core/looks/look';
+import { recipesOf } from '@skipback/core/looks/resolve';
 import { boomerang } from '@skipback/core/moves/boomerang';
-import { sampleFrames, spanPath } from '@skipback/core/path/path';
+import { compilePiece } from '@skipback/core/project/compile';
 import { planCost } from '@skipback/core/plan/decode-plan';
 import { inspectClip } from '@skipback/media/import/inspect';
 import { bareEncoder } from '@skipback/media/render/bare-encoder';
@@ -23,23 +24,46 @@ export interface Measured {
   readonly leftOpen: number;
   /** Pictures that were converted or placed: 0 for a plain boomerang of a clip in the file's colour and size. */
   readonly made: number;
+  /** Pictures that looks were drawn on, and those that were used again. */
+  readonly treated: number;
+  readonly treatedAgain: number;
 }
 
-/** Renders `trips` boomerangs of [first, end), and the same number of ready frames by the encoder alone. */
-async function measure(file: File, first: number, end: number, trips: number): Promise<Measured> {
+/** Renders `trips` boomerangs of [first, end) with looks as they come, and the same number of ready frames by the encoder alone. */
+async function measure(
+  file: File,
+  first: number,
+  end: number,
+  trips: number,
+  looks: readonly string[] = [],
+): Promise<Measured> {
   const inspection = await inspectClip(file, file.name);
   if (!inspection.ok) throw new Error(inspection.notice.text);
   const { table, index, width, height } = inspection.facts;
   if (table.kind !== 'constant') throw new Error('the measured clip has a constant rate');
-  const base = spanPath(table, first, end, table.rate);
-  const { path } = boomerang.apply(base, { ...boomerang.defaults, trips }, { table });
-  const shown = sampleFrames(path, table);
+  const piece = {
+    id: 'p',
+    clipId: 'c',
+    span: { in: first, out: end },
+    chain: [{ id: 's', move: 'boomerang', on: true, values: { ...boomerang.defaults, trips } }],
+    looks: looks.map((look) => LookSchema.parse({ id: look, look })),
+  };
+  const clip = { id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, framing: 'fit' as const };
+  const compiled = compilePiece(piece, clip, table, table.rate);
+  const { shown } = compiled;
+  const row = {
+    pieces: [{ startFrame: 0, compiled }],
+    missing: [],
+    beyond: [],
+    totalFrames: shown.length,
+  };
+  const { recipes } = recipesOf(row, [], undefined);
   const scratch = await (await navigator.storage.getDirectory()).getFileHandle('measure', { create: true });
   const job = {
     clips: [{ clipId: 'c', file, index, framing: 'fit' as const }],
     clipPlaces: new Int32Array(shown.length),
     clipFrames: shown,
-    recipes: untouched(shown.length),
+    recipes,
     rate: table.rate,
     width,
     height,
@@ -61,6 +85,8 @@ async function measure(file: File, first: number, end: number, trips: number): P
     decodedFrames: counts.decoded,
     renderFps: shown.length / ((counts.elapsedMs + second.elapsedMs) / 2 / 1000),
     made: counts.made,
+    treated: counts.treated,
+    treatedAgain: counts.treatedAgain,
     bareFps: shown.length / ((bare + again) / 2 / 1000),
     peakBytes: counts.peakBytes,
     leftOpen: counts.leftOpen,

@@ -30,6 +30,8 @@ interface Playback {
   readonly stepId: string | null;
   /** The selected look, whose values are open. */
   readonly lookId: string | null;
+  /** Whether looks draw something else on the last frame than on the first. */
+  readonly endsTreated: boolean;
   /** Where the result flashes fast, if it does. */
   readonly flashing: Flashing | null;
   /** What the left column offers. */
@@ -66,6 +68,7 @@ const fresh: Playback = {
   pieceId: null,
   stepId: null,
   lookId: null,
+  endsTreated: false,
   flashing: null,
   offered: 'moves',
   ready: null,

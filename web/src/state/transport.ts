@@ -79,6 +79,7 @@ class Transport {
     const { recipes } = this.result;
     setPlayback({
       flashing: flashingIn(recipes, this.rateHz) ?? null,
+      endsTreated: recipes.stackOf[0] !== recipes.stackOf[this.total - 1],
       ready: null,
     });
     shelfFacts.lengthFrames = compiled.totalFrames;
