@@ -9,6 +9,7 @@ import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { Surface } from '@skipback/core/pixels/surface';
 import { WORK, codedClip, readNumbers, run } from './coded-clips';
 import { addBoomerang, enter, expect, render, setSpan, startWith, test, up } from './journey';
+import { openDemo } from './stage';
 
 async function offerLooks(page: Page, of: 'piece' | 'all' = 'piece'): Promise<void> {
   await page.getByRole('button', { name: 'Looks', exact: true }).click();
@@ -252,6 +253,43 @@ test('a value is driven, its driver is undone, copied and saved; fast flashing i
   await expect(page.getByRole('group', { name: 'Looks of the whole result' }).getByRole('group')).toHaveCount(
     1,
   );
+});
+
+test('the demo of looks opens with its drivers, and plays', async ({ page }) => {
+  await openDemo(page);
+  await page.getByRole('link', { name: 'To the shelf' }).click();
+  await page.getByRole('button', { name: 'Open Lamplighter, looks' }).click();
+  await expect(page.getByTestId('length')).toContainText('533 f');
+  // Its pieces one after the other, and in each every value that is driven.
+  let driven = 0;
+  for (const clip of ['drummer.mp4', 'tea.mp4', 'pinwheels.webm', 'lantern.mp4']) {
+    const title = page.getByText(clip, { exact: true });
+    for (let i = 0; i < 80 && (await title.count()) === 0; i++) await page.keyboard.press('.');
+    await expect(title).toBeVisible();
+    const cards = page
+      .getByRole('group', { name: 'Looks of this piece' })
+      .getByRole('group', { name: /^Look / });
+    for (let i = 0; i < (await cards.count()); i++) {
+      await cards
+        .nth(i)
+        .getByRole('button', { name: /: its values$/ })
+        .click();
+      const drivers = cards
+        .nth(i)
+        .getByRole('button', { name: /^What moves/ })
+        .filter({ hasText: /\w/ });
+      for (let d = 0; d < (await drivers.count()); d++, driven++) {
+        await drivers.nth(d).click();
+        await expect(page.getByRole('group', { name: /^What moves/ })).toBeVisible();
+        await page.keyboard.press('Escape');
+        await expect(page.getByRole('group', { name: /^What moves/ })).toHaveCount(0);
+      }
+    }
+  }
+  expect(driven).toBe(7);
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Space');
+  await expect(page.getByTestId('speed')).toContainText('backward');
 });
 
 test('a colour table is read from a .cube file, a broken one is refused with its sentence', async ({

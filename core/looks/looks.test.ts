@@ -6,8 +6,8 @@ import { type Driver, DriverSchema, valueAt } from './driver';
 import { type Facts, factsOfPiece, factsOfResult } from './facts';
 import { flashingIn } from './flashing';
 import { type Look, LookSchema } from './look';
-import { TREATMENTS } from './registry';
-import { recipesOf, resolveLooks } from './resolve';
+import { TREATMENTS, treatmentById } from './registry';
+import { recipesOf, resolveLooks, shownValues } from './resolve';
 import { type Condition, type Scope, ScopeSchema, fadeAt, stretchesOf } from './scope';
 import type { AnyTreatment, Treatment } from './treatment';
 import { scopeWords } from './words';
@@ -358,6 +358,22 @@ it.each([
 ] as const)('says where in plain words: %#', (s, words) =>
   expect(scopeWords(ScopeSchema.parse(s))).toBe(words),
 );
+
+it('a stored look with missing and senseless values shows whole drivers and defaults on its card', () => {
+  const stored = {
+    zoom: { kind: 'pulse', rest: 100, depth: 9, on: 'low' },
+    x: 'far',
+    angle: { kind: 'spin' },
+  };
+  expect(shownValues(treatmentById('punch')!, stored)).toEqual({
+    zoom: DriverSchema.parse(stored.zoom),
+    x: 0,
+    y: 0,
+    angle: 0,
+    edges: 'mirrored',
+  });
+  expect(shownValues(treatmentById('grade')!, { table: { name: 'x' } })['table']).toBeNull();
+});
 
 describe('fast flashing', () => {
   const flashing = (values: object, look_ = 'strobe') => {

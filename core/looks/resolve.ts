@@ -1,7 +1,7 @@
 import type { Music } from '../beats/music';
 import { type Notice, failure, warning } from '../notice';
 import type { CompiledPiece, CompiledProject } from '../project/compile';
-import type { ColourTable } from './cube';
+import { type ColourTable, ColourTableSchema } from './cube';
 import { type Driver, DriverSchema, isDriver, valueAt } from './driver';
 import { type Facts, factsOfPiece, factsOfResult } from './facts';
 import type { Look } from './look';
@@ -89,6 +89,23 @@ function prepare(
       still[field.key] = { key, kind, size };
     }
   return { still, driven };
+}
+
+/**
+ * A look's values as its card shows them: plain ones, drivers with all their fields, colour tables whole; what is
+ * missing or makes no sense is its default.
+ */
+export function shownValues(
+  treatment: AnyTreatment,
+  values: Readonly<Record<string, unknown>>,
+): Record<string, unknown> {
+  const { still, driven } = prepare(treatment, values, new Map());
+  const shown = { ...still };
+  for (const field of treatment.fields)
+    if (field.kind === 'table')
+      shown[field.key] = ColourTableSchema.safeParse(values[field.key]).data ?? null;
+  for (const { key, driver } of driven) shown[key] = driver;
+  return shown;
 }
 
 const keys = new Map<string, string>();

@@ -10,6 +10,7 @@ import { BrowserRouter, Route, Routes } from 'react-router';
 import { BeatsPage } from './beats/beats-page';
 import { Notice } from './notices';
 import { BenchPage } from './bench/bench-page';
+import { Mishap } from './parts/mishap';
 import { ProjectRoute, useOpenProject } from './project-route';
 import { RenderPage } from './render/render-page';
 import { ShelfPage } from './shelf/shelf-page';
@@ -45,17 +46,19 @@ createRoot(document.getElementById('root')!).render(
         anchorOrigin={{ vertical: 'top', horizontal: 'center' }}
         Components={{ default: Notice, error: Notice, warning: Notice }}
       >
-        <BrowserRouter>
-          <Routes>
-            <Route path="/" element={<ShelfPage />} />
-            <Route path="/project/:id" element={<ProjectRoute />}>
-              <Route index element={<BenchView />} />
-              <Route path="beats" element={<BeatsView />} />
-              <Route path="render" element={<RenderView />} />
-            </Route>
-            <Route path="*" element={<ShelfPage />} />
-          </Routes>
-        </BrowserRouter>
+        <Mishap>
+          <BrowserRouter>
+            <Routes>
+              <Route path="/" element={<ShelfPage />} />
+              <Route path="/project/:id" element={<ProjectRoute />}>
+                <Route index element={<BenchView />} />
+                <Route path="beats" element={<BeatsView />} />
+                <Route path="render" element={<RenderView />} />
+              </Route>
+              <Route path="*" element={<ShelfPage />} />
+            </Routes>
+          </BrowserRouter>
+        </Mishap>
       </SnackbarProvider>
     </QueryClientProvider>
   </ThemeProvider>,

@@ -1,13 +1,3 @@
-import {
-  DndContext,
-  type DragEndEvent,
-  KeyboardSensor,
-  PointerSensor,
-  closestCenter,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core';
-import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { Box } from '@mui/material';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import { setSpan, shiftStep } from '@skipback/core/project/actions';
@@ -15,6 +5,7 @@ import { frameCount } from '@skipback/core/clip/frame-table';
 import { parseFrames } from '@skipback/core/time/entry';
 import type { Rational } from '@skipback/core/time/rational';
 import { LookLists } from '../looks/look-lists';
+import { SortedList } from '../parts/sorted-list';
 import { ValueField } from '../parts/value-field';
 import type { LoadedClip } from '../state/library';
 import { usePlayback } from '../state/playback';
@@ -37,10 +28,6 @@ interface Props {
 
 /** The selected piece: its span as numbers, and its moves in order. */
 export function Chain({ project, compiled, rate, loaded, onVary }: Props) {
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
   const stepId = usePlayback((s) => s.stepId);
   if (!compiled)
     return (
@@ -62,11 +49,6 @@ export function Chain({ project, compiled, rate, loaded, onVary }: Props) {
     act('set the span', (p) => setSpan(p, piece.id, span, count));
     transport.seekSource(clip.id, edge === 'in' ? span.in : span.out - 1);
     return true;
-  };
-  const reorder = ({ active, over }: DragEndEvent) => {
-    const place = (id: unknown) => piece.chain.findIndex((step) => step.id === id);
-    const by = over ? place(over.id) - place(active.id) : 0;
-    if (by !== 0) act('reorder the chain', (p) => shiftStep(p, piece.id, String(active.id), by));
   };
   const otherPieces = project.pieces.flatMap((p, i) =>
     p.compiled.piece.id === piece.id
@@ -148,23 +130,24 @@ export function Chain({ project, compiled, rate, loaded, onVary }: Props) {
             Nothing is done to it yet. Press a move on the left.
           </Box>
         )}
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={reorder}>
-          <SortableContext items={piece.chain.map((step) => step.id)} strategy={verticalListSortingStrategy}>
-            {piece.chain.map((step, i) => (
-              <StepCard
-                key={step.id}
-                pieceId={piece.id}
-                step={step}
-                notices={compiled.steps[i]?.notices ?? []}
-                incoming={compiled.steps[i]?.incoming ?? 0}
-                rate={rate}
-                selected={step.id === stepId}
-                otherPieces={otherPieces}
-                onVary={() => onVary(step.id)}
-              />
-            ))}
-          </SortableContext>
-        </DndContext>
+        <SortedList
+          ids={piece.chain.map((step) => step.id)}
+          onShift={(id, by) => act('reorder the chain', (p) => shiftStep(p, piece.id, id, by))}
+        >
+          {piece.chain.map((step, i) => (
+            <StepCard
+              key={step.id}
+              pieceId={piece.id}
+              step={step}
+              notices={compiled.steps[i]?.notices ?? []}
+              incoming={compiled.steps[i]?.incoming ?? 0}
+              rate={rate}
+              selected={step.id === stepId}
+              otherPieces={otherPieces}
+              onVary={() => onVary(step.id)}
+            />
+          ))}
+        </SortedList>
         <LookLists project={project} piece={compiled} rate={rate} />
       </Box>
     </Box>

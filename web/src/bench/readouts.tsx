@@ -108,7 +108,7 @@ function Playhead({
       <Box sx={{ fontFamily: mono, fontSize: 20, letterSpacing: '-0.01em' }} data-testid="timecode">
         {formatTimecode(frame(position), rate)}
       </Box>
-      <Box sx={{ fontFamily: mono, color: colors.quiet, minWidth: { xs: 0, xl: 140 } }}>
+      <Box sx={{ fontFamily: mono, color: colors.quiet, minWidth: { xs: 0, xl: 140 }, overflow: 'hidden' }}>
         frame {totalFrames > 0 ? position + 1 : 0} of {totalFrames}
       </Box>
       <Box sx={{ color, fontSize: 13, minWidth: { xs: 92, xl: 110 } }} data-testid="speed">

@@ -1,13 +1,12 @@
-import { useSortable } from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
 import { Box, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
 import { type ChainStep, moveById } from '@skipback/core/moves/registry';
 import type { Notice } from '@skipback/core/notice';
 import { removeStep, setZone, switchStep } from '@skipback/core/project/actions';
 import type { Rational } from '@skipback/core/time/rational';
-import { GripVertical, LayoutGrid, X } from 'lucide-react';
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { LayoutGrid, X } from 'lucide-react';
+import { type ReactNode, useState } from 'react';
 import { NoticeLine } from '../parts/notice-line';
+import { SortedCard } from '../parts/sorted-list';
 import { ValueField } from '../parts/value-field';
 import { setPlayback } from '../state/playback';
 import { act } from '../state/project-store';
@@ -31,14 +30,7 @@ interface Props {
 export function StepCard({ pieceId, step, notices, rate, selected, incoming, otherPieces, onVary }: Props) {
   const move = moveById(step.move);
   const name = move?.name ?? step.move;
-  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({
-    id: step.id,
-  });
   const { zone } = step;
-  const card = useRef<HTMLElement>(null);
-  useEffect(() => {
-    if (selected) card.current?.scrollIntoView({ block: 'nearest' });
-  }, [selected]);
   const zoneEdge = (edge: 'from' | 'to') => (typed: string) => {
     const n = Number(typed);
     const next = { ...zone!, [edge]: n };
@@ -47,62 +39,42 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
     return true;
   };
   return (
-    <Box
-      ref={(element: HTMLElement | null) => {
-        setNodeRef(element);
-        card.current = element;
-      }}
-      role="group"
-      aria-label={name}
+    <SortedCard
+      id={step.id}
+      name={name}
+      selected={selected}
+      accent={colors.forward}
       onFocus={() => setPlayback({ stepId: step.id })}
-      onPointerDown={() => setPlayback({ stepId: step.id })}
-      style={{ transform: CSS.Translate.toString(transform), transition }}
-      sx={{
-        p: 1.25,
-        pt: 0.5,
-        borderRadius: 2,
-        flex: 'none',
-        position: 'relative',
-        zIndex: isDragging ? 2 : 'auto',
-        bgcolor: selected ? colors.raised : colors.panel,
-        boxShadow: selected ? `inset 3px 0 0 ${colors.forward}` : 'none',
-      }}
-    >
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25 }}>
-        <IconButton
-          size="small"
-          {...attributes}
-          {...listeners}
-          aria-label={`Drag ${name} to another place`}
-          sx={{ ml: -1, color: colors.faint, cursor: 'grab', touchAction: 'none' }}
-        >
-          <GripVertical size={15} />
-        </IconButton>
-        <Box sx={{ flex: 1, fontWeight: 600, fontSize: 14, opacity: step.on ? 1 : 0.55 }}>{name}</Box>
-        <Switch
-          size="small"
-          checked={step.on}
-          slotProps={{ input: { 'aria-label': `${name} on` } }}
-          onChange={(_, on) =>
-            act(`switch ${name} ${on ? 'on' : 'off'}`, (p) => switchStep(p, pieceId, step.id, on))
-          }
-        />
-        <Tooltip title="Variations (V)">
-          <IconButton size="small" aria-label={`Variations of ${name}`} onClick={onVary}>
-            <LayoutGrid size={14} />
-          </IconButton>
-        </Tooltip>
-        <StepMenu pieceId={pieceId} step={step} name={name} incoming={incoming} otherPieces={otherPieces} />
-        <Tooltip title="Take away">
-          <IconButton
+      onPress={() => setPlayback({ stepId: step.id })}
+      head={
+        <>
+          <Box sx={{ flex: 1, fontWeight: 600, fontSize: 14, opacity: step.on ? 1 : 0.55 }}>{name}</Box>
+          <Switch
             size="small"
-            aria-label={`Take ${name} away`}
-            onClick={() => act(`take ${name} away`, (p) => removeStep(p, pieceId, step.id))}
-          >
-            <X size={15} />
-          </IconButton>
-        </Tooltip>
-      </Box>
+            checked={step.on}
+            slotProps={{ input: { 'aria-label': `${name} on` } }}
+            onChange={(_, on) =>
+              act(`switch ${name} ${on ? 'on' : 'off'}`, (p) => switchStep(p, pieceId, step.id, on))
+            }
+          />
+          <Tooltip title="Variations (V)">
+            <IconButton size="small" aria-label={`Variations of ${name}`} onClick={onVary}>
+              <LayoutGrid size={14} />
+            </IconButton>
+          </Tooltip>
+          <StepMenu pieceId={pieceId} step={step} name={name} incoming={incoming} otherPieces={otherPieces} />
+          <Tooltip title="Take away">
+            <IconButton
+              size="small"
+              aria-label={`Take ${name} away`}
+              onClick={() => act(`take ${name} away`, (p) => removeStep(p, pieceId, step.id))}
+            >
+              <X size={15} />
+            </IconButton>
+          </Tooltip>
+        </>
+      }
+    >
       {move?.fields
         .filter((f) => f.when?.({ ...move.defaults, ...step.values }) ?? true)
         .map((field) =>
@@ -149,7 +121,7 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
           ))}
         </Box>
       )}
-    </Box>
+    </SortedCard>
   );
 }
 

@@ -1,10 +1,11 @@
-import { Box, Button, IconButton, Popover, Switch } from '@mui/material';
+import { Box, Button, IconButton, Switch } from '@mui/material';
 import { type Driver, DriverSchema, EASES, type Ease } from '@skipback/core/looks/driver';
 import type { Facts } from '@skipback/core/looks/facts';
 import type { Stretch } from '@skipback/core/looks/scope';
 import { Plus, X } from 'lucide-react';
 import { ChoiceField } from '../parts/choice-field';
 import { Line } from '../parts/line';
+import { Sheet } from '../parts/sheet';
 import { ValueField } from '../parts/value-field';
 import { colors } from '../theme';
 import { DriverCurve } from './driver-curve';
@@ -68,14 +69,7 @@ export function DriverSheet({ anchor, label, value, limits, facts, stretches, on
   const driver = typeof value === 'number' ? undefined : value;
   const middle = typeof value === 'number' ? value : restOf(value);
   return (
-    <Popover
-      open={anchor !== null}
-      anchorEl={anchor}
-      onClose={onClose}
-      anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
-      transformOrigin={{ vertical: 'top', horizontal: 'right' }}
-      slotProps={{ paper: { sx: { p: 2, width: 340, bgcolor: colors.raised } } }}
-    >
+    <Sheet anchor={anchor} width={340} onClose={onClose}>
       <Box role="group" aria-label={`What moves ${label}`}>
         <Line label={label} quiet={false}>
           <ChoiceField
@@ -101,7 +95,7 @@ export function DriverSheet({ anchor, label, value, limits, facts, stretches, on
           </>
         )}
       </Box>
-    </Popover>
+    </Sheet>
   );
 }
 

@@ -1,10 +1,8 @@
-import { useSortable } from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
-import { Box, ButtonBase, IconButton, Menu, MenuItem, Switch, Tooltip } from '@mui/material';
+import { Box, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
 import type { Facts } from '@skipback/core/looks/facts';
 import { treatmentById } from '@skipback/core/looks/registry';
-import type { LookResult } from '@skipback/core/looks/resolve';
-import type { AnyTreatment, LookField } from '@skipback/core/looks/treatment';
+import { type LookResult, shownValues } from '@skipback/core/looks/resolve';
+import type { LookField } from '@skipback/core/looks/treatment';
 import { scopeWords } from '@skipback/core/looks/words';
 import {
   type LookPlace,
@@ -17,9 +15,11 @@ import {
   switchLook,
 } from '@skipback/core/project/look-actions';
 import type { Rational } from '@skipback/core/time/rational';
-import { EllipsisVertical, GripVertical, X } from 'lucide-react';
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { X } from 'lucide-react';
+import { type ReactNode, useState } from 'react';
+import { MoreMenu } from '../parts/more-menu';
 import { NoticeLine } from '../parts/notice-line';
+import { SortedCard } from '../parts/sorted-list';
 import { freshId } from '../state/ids';
 import { setPlayback, usePlayback } from '../state/playback';
 import { act } from '../state/project-store';
@@ -55,88 +55,80 @@ export function LookCard({ where, result, facts, rate, selected, marks, others }
   const name = treatment?.name ?? look.look;
   const costMs = usePlayback((s) => s.stats?.costs[look.look]);
   const [scopeAt, setScopeAt] = useState<HTMLElement | null>(null);
-  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({
-    id: look.id,
-  });
-  const card = useRef<HTMLElement>(null);
-  useEffect(() => {
-    if (selected) card.current?.scrollIntoView({ block: 'nearest' });
-  }, [selected]);
   const ground = { facts, stretches };
+  const values = treatment ? shownValues(treatment, look.values) : {};
   const select = () => setPlayback({ lookId: look.id });
   return (
-    <Box
-      ref={(element: HTMLElement | null) => {
-        setNodeRef(element);
-        card.current = element;
-      }}
-      role="group"
-      aria-label={`Look ${name}`}
+    <SortedCard
+      id={look.id}
+      name={name}
+      label={`Look ${name}`}
+      selected={selected}
+      accent={colors.good}
       // Not before the press has ended: a card that grows under it would take it away from its button.
-      onClick={select}
-      style={{ transform: CSS.Translate.toString(transform), transition }}
-      sx={{
-        p: 1.25,
-        pt: 0.5,
-        borderRadius: 2,
-        flex: 'none',
-        position: 'relative',
-        zIndex: isDragging ? 2 : 'auto',
-        bgcolor: selected ? colors.raised : colors.panel,
-        boxShadow: selected ? `inset 3px 0 0 ${colors.good}` : 'none',
-      }}
-    >
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25 }}>
-        <IconButton
-          size="small"
-          {...attributes}
-          {...listeners}
-          aria-label={`Drag ${name} to another place`}
-          sx={{ ml: -1, color: colors.faint, cursor: 'grab', touchAction: 'none' }}
-        >
-          <GripVertical size={15} />
-        </IconButton>
-        <ButtonBase
-          aria-label={`${name}: its values`}
-          aria-expanded={selected}
-          sx={{
-            flex: 1,
-            justifyContent: 'flex-start',
-            fontWeight: 600,
-            fontSize: 14,
-            opacity: look.on ? 1 : 0.55,
-            borderRadius: 1,
-          }}
-        >
-          {name}
-        </ButtonBase>
-        {costMs !== undefined && look.on && (
-          <Box
-            title="Milliseconds a picture, at the size shown"
-            sx={{ fontFamily: mono, fontSize: 12, color: colors.quiet }}
+      onSelect={select}
+      head={
+        <>
+          <ButtonBase
+            aria-label={`${name}: its values`}
+            aria-expanded={selected}
+            sx={{
+              flex: 1,
+              justifyContent: 'flex-start',
+              fontWeight: 600,
+              fontSize: 14,
+              opacity: look.on ? 1 : 0.55,
+              borderRadius: 1,
+            }}
           >
-            {costMs.toFixed(1)} ms
-          </Box>
-        )}
-        <Switch
-          size="small"
-          checked={look.on}
-          slotProps={{ input: { 'aria-label': `${name} on` } }}
-          onChange={(_, on) =>
-            act(`switch ${name} ${on ? 'on' : 'off'}`, (p) => switchLook(p, where, look.id, on))
-          }
-        />
-        <LookMenu where={where} id={look.id} name={name} others={others} />
-        <Tooltip title="Take away">
-          <IconButton
+            {name}
+          </ButtonBase>
+          {costMs !== undefined && look.on && (
+            <Box
+              title="Milliseconds a picture, at the size shown"
+              sx={{ fontFamily: mono, fontSize: 12, color: colors.quiet }}
+            >
+              {costMs.toFixed(1)} ms
+            </Box>
+          )}
+          <Switch
             size="small"
-            aria-label={`Take ${name} away`}
-            onClick={() => act(`take ${name} away`, (p) => removeLook(p, where, look.id))}
-          >
-            <X size={15} />
-          </IconButton>
-        </Tooltip>
-      </Box>
+            checked={look.on}
+            slotProps={{ input: { 'aria-label': `${name} on` } }}
+            onChange={(_, on) =>
+              act(`switch ${name} ${on ? 'on' : 'off'}`, (p) => switchLook(p, where, look.id, on))
+            }
+          />
+          <MoreMenu
+            name={name}
+            items={[
+              ['Duplicate', () => act(`duplicate ${name}`, (p) => copyLook(p, where, look.id, freshId()))],
+              [
+                'Earlier in the list',
+                () => act(`move ${name} earlier`, (p) => shiftLook(p, where, look.id, -1)),
+              ],
+              ['Later in the list', () => act(`move ${name} later`, (p) => shiftLook(p, where, look.id, 1))],
+              ...others.map(
+                (other) =>
+                  [
+                    `Copy to ${other.words}`,
+                    () => act(`copy ${name}`, (p) => copyLook(p, where, look.id, freshId(), other.id)),
+                  ] as const,
+              ),
+            ]}
+          />
+          <Tooltip title="Take away">
+            <IconButton
+              size="small"
+              aria-label={`Take ${name} away`}
+              onClick={() => act(`take ${name} away`, (p) => removeLook(p, where, look.id))}
+            >
+              <X size={15} />
+            </IconButton>
+          </Tooltip>
+        </>
+      }
+    >
       <ButtonBase
         aria-label={`Where ${name} applies: ${scopeWords(look.scope)}`}
         onClick={(event) => setScopeAt(event.currentTarget)}
@@ -175,32 +167,28 @@ export function LookCard({ where, result, facts, rate, selected, marks, others }
               }
             />
           </Row>
-          {shownFields(treatment, look.values).map((field) => (
-            <Row key={field.key} label={field.label}>
-              <LookFieldEditor
-                name={name}
-                field={field}
-                value={look.values[field.key] ?? treatment.defaults[field.key]}
-                ground={ground}
-                onChange={(value) =>
-                  act(`change ${name}, ${field.label.toLowerCase()}`, (p) =>
-                    setLookValue(p, where, look.id, field.key, value),
-                  )
-                }
-              />
-            </Row>
-          ))}
+          {treatment.fields
+            .filter((f) => f.when?.(values) ?? true)
+            .map((field) => (
+              <Row key={field.key} label={field.label}>
+                <LookFieldEditor
+                  name={name}
+                  field={field}
+                  value={values[field.key]}
+                  ground={ground}
+                  onChange={(value) =>
+                    act(`change ${name}, ${field.label.toLowerCase()}`, (p) =>
+                      setLookValue(p, where, look.id, field.key, value),
+                    )
+                  }
+                />
+              </Row>
+            ))}
         </Box>
       )}
-    </Box>
+    </SortedCard>
   );
 }
-
-const shownFields = (
-  treatment: AnyTreatment,
-  values: Readonly<Record<string, unknown>>,
-): readonly LookField[] =>
-  treatment.fields.filter((f) => f.when?.({ ...treatment.defaults, ...values }) ?? true);
 
 function Row({ label, children }: { readonly label: string; readonly children: ReactNode }) {
   return (
@@ -210,53 +198,5 @@ function Row({ label, children }: { readonly label: string; readonly children: R
       <Box sx={{ color: colors.quiet, whiteSpace: 'nowrap' }}>{label}</Box>
       {children}
     </Box>
-  );
-}
-
-/** What else can be done with a look: its place, and copies of it. */
-function LookMenu({
-  where,
-  id,
-  name,
-  others,
-}: {
-  readonly where: LookPlace;
-  readonly id: string;
-  readonly name: string;
-  readonly others: Props['others'];
-}) {
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const item = (words: string, action: () => void) => (
-    <MenuItem
-      key={words}
-      dense
-      onClick={() => {
-        setAnchor(null);
-        action();
-      }}
-    >
-      {words}
-    </MenuItem>
-  );
-  return (
-    <>
-      <IconButton
-        size="small"
-        aria-label={`More for ${name}`}
-        onClick={(event) => setAnchor(event.currentTarget)}
-      >
-        <EllipsisVertical size={15} />
-      </IconButton>
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
-        {item('Duplicate', () => act(`duplicate ${name}`, (p) => copyLook(p, where, id, freshId())))}
-        {item('Earlier in the list', () => act(`move ${name} earlier`, (p) => shiftLook(p, where, id, -1)))}
-        {item('Later in the list', () => act(`move ${name} later`, (p) => shiftLook(p, where, id, 1)))}
-        {others.map((other) =>
-          item(`Copy to ${other.words}`, () =>
-            act(`copy ${name}`, (p) => copyLook(p, where, id, freshId(), other.id)),
-          ),
-        )}
-      </Menu>
-    </>
   );
 }

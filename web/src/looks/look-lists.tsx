@@ -1,18 +1,9 @@
-import {
-  DndContext,
-  type DragEndEvent,
-  KeyboardSensor,
-  PointerSensor,
-  closestCenter,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core';
-import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { Box } from '@mui/material';
 import type { LookPlace } from '@skipback/core/project/look-actions';
 import { shiftLook } from '@skipback/core/project/look-actions';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import type { Rational } from '@skipback/core/time/rational';
+import { SortedList } from '../parts/sorted-list';
 import { usePlayback } from '../state/playback';
 import { act } from '../state/project-store';
 import { colors } from '../theme';
@@ -81,15 +72,7 @@ function List({
   marks: readonly string[];
 }) {
   const lookId = usePlayback((s) => s.lookId);
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
   const ids = results.map((r) => r.look.id);
-  const reorder = ({ active, over }: DragEndEvent) => {
-    const by = over ? ids.indexOf(String(over.id)) - ids.indexOf(String(active.id)) : 0;
-    if (by !== 0) act('reorder the looks', (p) => shiftLook(p, where, String(active.id), by));
-  };
   return (
     <Box
       role="group"
@@ -97,22 +80,23 @@ function List({
       sx={{ display: 'flex', flexDirection: 'column', gap: 0.75, flex: 'none' }}
     >
       <Box sx={{ color: colors.quiet, fontSize: 12.5, px: 0.5, pt: 0.5 }}>{title}</Box>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={reorder}>
-        <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-          {results.map((result) => (
-            <LookCard
-              key={result.look.id}
-              where={where}
-              result={result}
-              facts={facts}
-              rate={rate}
-              selected={result.look.id === lookId}
-              marks={marks}
-              others={others}
-            />
-          ))}
-        </SortableContext>
-      </DndContext>
+      <SortedList
+        ids={ids}
+        onShift={(id, by) => act('reorder the looks', (p) => shiftLook(p, where, id, by))}
+      >
+        {results.map((result) => (
+          <LookCard
+            key={result.look.id}
+            where={where}
+            result={result}
+            facts={facts}
+            rate={rate}
+            selected={result.look.id === lookId}
+            marks={marks}
+            others={others}
+          />
+        ))}
+      </SortedList>
     </Box>
   );
 }

@@ -1,10 +1,11 @@
-import { Box, Button, IconButton, Popover, ToggleButton } from '@mui/material';
+import { Box, Button, IconButton, ToggleButton } from '@mui/material';
 import { type Condition, ConditionSchema, type Scope } from '@skipback/core/looks/scope';
 import { parseFrames, parsePercent, percentText } from '@skipback/core/time/entry';
 import type { Rational } from '@skipback/core/time/rational';
 import { Plus, X } from 'lucide-react';
 import { ChoiceField } from '../parts/choice-field';
 import { Line } from '../parts/line';
+import { Sheet } from '../parts/sheet';
 import { ValueField } from '../parts/value-field';
 import { colors } from '../theme';
 
@@ -53,14 +54,7 @@ export function ScopeSheet({ anchor, name, scope, rate, marks, onChange, onClose
     />
   );
   return (
-    <Popover
-      open={anchor !== null}
-      anchorEl={anchor}
-      onClose={onClose}
-      anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
-      transformOrigin={{ vertical: 'top', horizontal: 'right' }}
-      slotProps={{ paper: { sx: { p: 2, width: 440, bgcolor: colors.raised } } }}
-    >
+    <Sheet anchor={anchor} width={440} onClose={onClose}>
       <Box role="group" aria-label={`Where ${name} applies`}>
         <Box sx={{ fontWeight: 600, mb: 1 }}>Where {name} applies</Box>
         {scope.all.length === 0 && (
@@ -75,7 +69,7 @@ export function ScopeSheet({ anchor, name, scope, rate, marks, onChange, onClose
               size="small"
               value="not"
               selected={condition.not}
-              aria-label={`${name}: condition ${i + 1} turned round`}
+              aria-label={`not: condition ${i + 1} of ${name} turned round`}
               onChange={() => set(i, { ...condition, not: !condition.not })}
               sx={{
                 px: 0.75,
@@ -153,7 +147,7 @@ export function ScopeSheet({ anchor, name, scope, rate, marks, onChange, onClose
           </Line>
         </Box>
       </Box>
-    </Popover>
+    </Sheet>
   );
 }
 

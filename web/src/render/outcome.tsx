@@ -34,9 +34,8 @@ function Playing({ file }: { readonly file: File }) {
       controls
       playsInline
       style={{
-        width: '100%',
+        width: 'min(100%, 498px)',
         aspectRatio: '16 / 9',
-        maxHeight: 280,
         background: '#000',
         display: 'block',
         borderRadius: 6,

@@ -14,6 +14,8 @@ export interface WeaveLayout {
   readonly resultBottom: number;
   /** The lanes of looks end where the song's begins, which ends where that of made sounds begins. */
   readonly looksTop: number;
+  /** Height of one look's lane. */
+  readonly lookLane: number;
   readonly songTop: number;
   readonly soundsTop: number;
 }
@@ -21,12 +23,19 @@ export interface WeaveLayout {
 /** Heights of the lanes under the result: the song's, and that of made sounds. */
 const SONG_LANE = 48;
 const SOUNDS_LANE = 24;
+const LOW_SONG_LANE = 36;
+const LOW_SOUNDS_LANE = 16;
+/** The same of a look, at most, and of what stands above the lanes. */
+const LOOK_LANE = 13;
+const RULER = 22;
+const STRIP = 32;
+const LEAST_THREADS = 34;
 
 /** The lanes that a weave has under the result's ruler. */
 export interface Lanes {
   readonly song: boolean;
   readonly sounds: boolean;
-  /** Height of those of looks. */
+  /** How many looks there are. */
   readonly looks: number;
 }
 
@@ -34,18 +43,24 @@ export interface Lanes {
 export function layoutFor(width: number, height: number, lanes?: Lanes): WeaveLayout {
   const rulerBottom = 24;
   const sourceBottom = rulerBottom + Math.min(96, Math.max(48, Math.round(height * 0.18)));
-  const soundsTop = height - (lanes?.sounds ? SOUNDS_LANE : 0);
-  const songTop = soundsTop - (lanes?.song ? SONG_LANE : 0);
-  const looksTop = songTop - (lanes?.looks ?? 0);
-  const resultBottom = looksTop - 22;
+  const looks = lanes?.looks ?? 0;
+  // Where looks need room the others take less, and their lanes are as high as leaves something to the threads.
+  const [song, sounds] = looks > 0 ? [LOW_SONG_LANE, LOW_SOUNDS_LANE] : [SONG_LANE, SOUNDS_LANE];
+  const soundsTop = height - (lanes?.sounds ? sounds : 0);
+  const songTop = soundsTop - (lanes?.song ? song : 0);
+  const room = songTop - RULER - STRIP - LEAST_THREADS - sourceBottom;
+  const lookLane = looks > 0 ? Math.max(3, Math.min(LOOK_LANE, Math.floor(room / looks))) : 0;
+  const looksTop = songTop - looks * lookLane;
+  const resultBottom = looksTop - RULER;
   return {
     width,
     height,
     rulerBottom,
     sourceBottom,
-    resultTop: resultBottom - 32,
+    resultTop: resultBottom - STRIP,
     resultBottom,
     looksTop,
+    lookLane,
     songTop,
     soundsTop,
   };

@@ -7,7 +7,7 @@ import { DenseHints } from './dense-hints';
 import { drawSong } from './draw-song';
 import { drawSounds } from './draw-sounds';
 import { soundsCalledFor } from './heard-sounds';
-import { LOOK_LANE, LookNames, drawLookLanes, useLookLanes } from './look-lanes';
+import { LookNames, drawLookLanes, useLookLanes } from './look-lanes';
 import { Landings } from './landings';
 import { PlacedSounds } from './placed-sounds';
 import type { Scale } from '../scales';
@@ -21,7 +21,7 @@ const useDense = (song: Song | null) =>
 
 /** Which lanes lie under the result. */
 export function useLaneHeights(model: WeaveModel): Lanes {
-  const looks = useLookLanes(model).length * LOOK_LANE;
+  const looks = useLookLanes(model).length;
   const { song, sounds } = lanesOf(model);
   return useMemo(() => ({ song, sounds, looks }), [song, sounds, looks]);
 }
@@ -49,8 +49,8 @@ export function useLanesDrawn(
   const looks = useLookLanes(model);
   return useCallback(
     (c) => {
-      const { width, looksTop, songTop, soundsTop, height } = layout;
-      drawLookLanes(c, looks, resultX, { width, top: looksTop });
+      const { width, songTop, soundsTop, height } = layout;
+      drawLookLanes(c, looks, resultX, layout);
       if (song) drawSong(c, { song, facts, rate, resultX, width, top: songTop, bottom: soundsTop, dense });
       if (sounds) drawSounds(c, heard, resultX, { width, top: soundsTop, bottom: height });
     },
@@ -74,7 +74,7 @@ export function LaneHands({
   const looks = useLookLanes(model);
   return (
     <>
-      <LookNames lanes={looks} top={layout.looksTop} />
+      <LookNames lanes={looks} layout={layout} />
       {song && (
         <>
           <SongHandle model={model} song={song} resultX={resultX} top={top} bottom={bottom} width={width} />

@@ -6,11 +6,12 @@ import { useLooks } from '../../looks/use-looks';
 import { setPlayback, usePlayback } from '../../state/playback';
 import { colors } from '../../theme';
 import type { Scale } from '../scales';
+import type { WeaveLayout } from '../scene';
 import type { WeaveModel } from '../weave-model';
 
-/** Height of a look's lane, and the lanes there is room for. */
-export const LOOK_LANE = 13;
+/** The lanes there is room for, and the height from which a lane has its name beside it. */
 const MOST = 6;
+const NAMED_FROM = 11;
 
 /** A look as its lane shows it: how strongly it applies from result frame `start` on. */
 export interface LookLane {
@@ -47,12 +48,13 @@ export function drawLookLanes(
   c: CanvasRenderingContext2D,
   lanes: readonly LookLane[],
   resultX: Scale,
-  { width, top }: { readonly width: number; readonly top: number },
+  { width, looksTop: top, lookLane }: Pick<WeaveLayout, 'width' | 'looksTop' | 'lookLane'>,
 ): void {
   for (const [i, { strengths, start }] of lanes.entries()) {
-    const bottom = top + (i + 1) * LOOK_LANE - 2;
+    const bottom = top + (i + 1) * lookLane - (lookLane > 6 ? 2 : 1);
+    const high = lookLane > 6 ? lookLane - 3 : lookLane - 1;
     c.fillStyle = colors.panel;
-    c.fillRect(0, bottom - LOOK_LANE + 3, width, LOOK_LANE - 3);
+    c.fillRect(0, bottom - high, width, high);
     c.fillStyle = colors.good;
     c.globalAlpha = 0.75;
     const from = Math.max(0, Math.floor(resultX(start)));
@@ -62,16 +64,22 @@ export function drawLookLanes(
       const end = Math.max(first + 1, Math.floor(resultX.invert(x + 1) - start));
       let most = 0;
       for (let n = first; n < Math.min(end, strengths.length); n++) most = Math.max(most, strengths[n]!);
-      const high = most * (LOOK_LANE - 3);
-      if (high > 0) c.fillRect(x, bottom - high, 1, high);
+      if (most > 0) c.fillRect(x, bottom - most * high, 1, most * high);
     }
     c.globalAlpha = 1;
   }
 }
 
 /** The names of the looks, each at its lane: pressing one opens its values. */
-export function LookNames({ lanes, top }: { readonly lanes: readonly LookLane[]; readonly top: number }) {
+export function LookNames({
+  lanes,
+  layout: { looksTop: top, lookLane },
+}: {
+  readonly lanes: readonly LookLane[];
+  readonly layout: WeaveLayout;
+}) {
   const lookId = usePlayback((s) => s.lookId);
+  if (lookLane < NAMED_FROM) return null;
   return lanes.map(({ id, name, words }, i) => (
     <ButtonBase
       key={id}
@@ -82,8 +90,8 @@ export function LookNames({ lanes, top }: { readonly lanes: readonly LookLane[];
       sx={{
         position: 'absolute',
         left: 2,
-        top: top + i * LOOK_LANE,
-        height: LOOK_LANE - 1,
+        top: top + i * lookLane,
+        height: lookLane - 1,
         px: 0.5,
         borderRadius: 0.75,
         fontSize: 11,
