@@ -97,7 +97,7 @@ try {
   await page.mouse.move(640, 440);
   await page.waitForTimeout(9000);
   await shoot('looks');
-  await page.mouse.click(480, 628);
+  await page.mouse.click(480, 655);
   await page.waitForTimeout(1500);
   await page.getByRole('button', { name: /^Outline, .*: open its values/ }).click();
   await page.mouse.move(640, 440);
