@@ -3,11 +3,14 @@ import { DEFAULT_ENVELOPES } from '../beats/envelope';
 import { NO_GRID, addedBeat, barAt, doubled, evenGrid, halved, shiftedGrid } from '../beats/grid';
 import { readMarkers } from '../beats/markers';
 import type { FrameTable } from '../clip/frame-table';
+import { TREATMENTS } from '../looks/registry';
+import type { Scope } from '../looks/scope';
 import { MOVES } from '../moves/registry';
 import { rational } from '../time/rational';
 import * as actions from './actions';
 import { keepable } from './keepable';
 import { newPiece, newProject } from './new-project';
+import * as looks from './look-actions';
 import * as pieces from './piece-actions';
 import { readProject } from './read-project';
 import { type Project, ProjectSchema } from './schema';
@@ -68,6 +71,43 @@ const change: fc.Arbitrary<Change> = fc.oneof(
         (p) =>
           actions.addStep(p, 'a', { id: id(), move, values }),
     ),
+  fc.constantFrom(...TREATMENTS.map((t) => t.id), 'hologram').map(
+    (look): Change =>
+      (p) =>
+        looks.addLook(p, look.length % 2 ? 'a' : null, { id: id(), look }),
+  ),
+  fc
+    .tuple(
+      fc.constantFrom('a', null),
+      fc.constantFrom('amount', 'zoom', 'fall', 'kind', 'table', 'colour'),
+      fc.oneof(
+        any,
+        words,
+        fc.record({ kind: fc.constantFrom('pulse', 'keys', 'random'), rest: any, depth: any, within: any }),
+      ),
+    )
+    .map(
+      ([where, key, value]): Change =>
+        (p) =>
+          looks.setLookValue(p, where, looks.looksAt(p, where)[0]?.id ?? '', key, value),
+    ),
+  fc.tuple(fc.constantFrom('range', 'faster', 'turns'), any, any).map(
+    ([kind, a, b]): Change =>
+      (p) =>
+        looks.setLookScope(p, null, p.looks[0]?.id ?? '', {
+          all: [
+            { kind, not: false, from: a, to: b, percent: a, before: a, after: b },
+          ] as unknown as Scope['all'],
+          fadeIn: a,
+          fadeOut: b,
+        }),
+  ),
+  any.map(
+    (n): Change =>
+      (p) =>
+        looks.setLookStrength(p, null, p.looks[0]?.id ?? '', n),
+  ),
+  fc.constant((p: Project) => looks.copyLook(p, null, p.looks[0]?.id ?? '', id(), 'a')),
   fc.tuple(any, any).map(
     ([from, to]): Change =>
       (p) =>

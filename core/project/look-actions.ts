@@ -1,8 +1,8 @@
 import { current, produce } from 'immer';
 import { type Look, LookSchema, MOST_LOOKS } from '../looks/look';
 import { treatmentById } from '../looks/registry';
-import type { Value } from '../looks/driver';
-import type { Scope } from '../looks/scope';
+import { type Value, ValueSchema } from '../looks/driver';
+import { type Scope, ScopeSchema } from '../looks/scope';
 import type { Project } from './schema';
 
 /**
@@ -46,17 +46,25 @@ export function setLookValue(
   value: unknown,
 ): Project {
   const look = listIn(project, where)?.find((l) => l.id === id);
-  const changed = look && LookSchema.safeParse({ ...look, values: { ...look.values, [key]: value } });
-  if (!changed?.success) return project;
+  const treatment = look && treatmentById(look.look);
+  const field = treatment?.fields.find((f) => f.key === key);
+  if (!treatment || !field) return project;
+  const takes =
+    field.kind === 'number'
+      ? ValueSchema.safeParse(value).success
+      : treatment.schema.safeParse({ ...treatment.defaults, [key]: value }).success;
+  if (!takes) return project;
   return changeLook(project, where, id, (l) => void (l.values[key] = value));
 }
 
 export function setLookScope(project: Project, where: LookPlace, id: string, scope: Scope): Project {
-  return changeLook(project, where, id, (l) => void (l.scope = scope));
+  const read = ScopeSchema.safeParse(scope);
+  return read.success ? changeLook(project, where, id, (l) => void (l.scope = read.data)) : project;
 }
 
 export function setLookStrength(project: Project, where: LookPlace, id: string, strength: Value): Project {
-  return changeLook(project, where, id, (l) => void (l.strength = strength));
+  const takes = ValueSchema.safeParse(strength).success;
+  return takes ? changeLook(project, where, id, (l) => void (l.strength = strength)) : project;
 }
 
 export function switchLook(project: Project, where: LookPlace, id: string, on: boolean): Project {
