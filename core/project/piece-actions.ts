@@ -1,4 +1,5 @@
 import { produce } from 'immer';
+import type { Look } from '../looks/look';
 import type { ChainStep } from '../moves/registry';
 import type { Project } from './schema';
 
@@ -13,21 +14,39 @@ export function shiftPiece(project: Project, pieceId: string, by: number): Proje
   });
 }
 
+/** The same looks under other ids; those of result frames go on in a piece that begins `later` frames later. */
+const freshLooks = (looks: readonly Look[], newId: () => string, later = 0): Look[] =>
+  looks.map((look) => ({
+    ...look,
+    id: newId(),
+    scope: {
+      ...look.scope,
+      all: look.scope.all.map((c) =>
+        c.kind === 'range' ? { ...c, from: Math.max(0, c.from - later), to: Math.max(0, c.to - later) } : c,
+      ),
+    },
+  }));
+
 const freshChain = (chain: readonly ChainStep[], newId: () => string): ChainStep[] =>
   chain.map((s) => ({ ...s, id: newId() }));
 
-/** Puts a copy of a piece right after it. `newId` gives the ids of the copy and its moves. */
+/** Puts a copy of a piece right after it. `newId` gives the ids of the copy, its moves and looks. */
 export function duplicatePiece(project: Project, pieceId: string, newId: () => string): Project {
   const at = project.pieces.findIndex((p) => p.id === pieceId);
   const piece = project.pieces[at];
   if (!piece) return project;
-  const copy = { ...piece, id: newId(), chain: freshChain(piece.chain, newId) };
+  const copy = {
+    ...piece,
+    id: newId(),
+    chain: freshChain(piece.chain, newId),
+    looks: freshLooks(piece.looks, newId),
+  };
   return produce(project, (d) => void d.pieces.splice(at + 1, 0, copy));
 }
 
 /**
- * Cuts a piece of `frames` result frames in two at its result frame `at`. Both halves keep the span and
- * the chain, each with a Trim at its end, so that every value stays editable.
+ * Cuts a piece of `frames` result frames in two at its result frame `at`. Both halves keep the span, the
+ * looks and the chain, each with a Trim at its end, so that every value stays editable.
  */
 export function splitPiece(
   project: Project,
@@ -46,7 +65,12 @@ export function splitPiece(
     values: { from, length },
   });
   const head = { ...piece, chain: [...piece.chain, trim(0, at)] };
-  const tail = { ...piece, id: newId(), chain: [...freshChain(piece.chain, newId), trim(at, frames - at)] };
+  const tail = {
+    ...piece,
+    id: newId(),
+    chain: [...freshChain(piece.chain, newId), trim(at, frames - at)],
+    looks: freshLooks(piece.looks, newId, at),
+  };
   return produce(project, (d) => void d.pieces.splice(place, 1, head, tail));
 }
 

@@ -14,13 +14,14 @@ export function CutLists({
   readonly project: Project;
   readonly compiled: CompiledProject;
 }) {
+  const looks = [project, ...project.pieces].some((list) => list.looks.some((l) => l.on));
   const files = useMemo(
     () =>
-      CUT_LIST_FORMATS.map((format) => ({
-        format,
-        file: format.write(compiled, project.name, project.rate),
-      })),
-    [compiled, project.name, project.rate],
+      CUT_LIST_FORMATS.map((format) => {
+        const file = format.write(compiled, project.name, project.rate);
+        return { format, file, limits: [...file.limits, ...(looks ? ['Looks are not in it.'] : [])] };
+      }),
+    [compiled, project.name, project.rate, looks],
   );
   if (compiled.totalFrames === 0) return null;
   return (
@@ -28,7 +29,7 @@ export function CutLists({
       <Box component="h2" sx={{ m: 0, mb: 1, fontSize: 15, fontWeight: 600 }}>
         Cut lists
       </Box>
-      {files.map(({ format, file }) => (
+      {files.map(({ format, file, limits }) => (
         <Box key={format.id} sx={{ display: 'flex', alignItems: 'baseline', gap: 1.5, py: 0.4 }}>
           <Button
             size="small"
@@ -45,8 +46,8 @@ export function CutLists({
           >
             {format.label}
           </Button>
-          <Box sx={{ color: file.limits.length > 0 ? colors.ink : colors.quiet, fontSize: 12.5 }}>
-            {file.limits.length > 0 ? file.limits.join(' ') : 'Carries everything.'}
+          <Box sx={{ color: limits.length > 0 ? colors.ink : colors.quiet, fontSize: 12.5 }}>
+            {limits.length > 0 ? limits.join(' ') : 'Carries everything.'}
           </Box>
         </Box>
       ))}
