@@ -235,6 +235,8 @@ test('a value is driven, its driver is undone, copied and saved; fast flashing i
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'What moves Punch: Zoom' })).toContainText('on the way');
   await addLook(page, 'Strobe');
+  await enter(page, 'Strobe: On for', '2');
+  await enter(page, 'Strobe: Off for', '2');
   await expect(page.getByText('8 flashes a second')).toBeVisible();
   await page.getByRole('button', { name: 'It is meant' }).first().click();
   await expect(page.getByText('8 flashes a second')).toHaveCount(0);

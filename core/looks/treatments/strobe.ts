@@ -21,7 +21,7 @@ export const strobe: Treatment<Values, Drawing> = {
   name: 'Strobe',
   summary: 'Black, white or the negative for some frames, the picture for some, again and again.',
   schema,
-  defaults: { what: 'black', on: 2, off: 2, phase: 0, colour: '#5b8cff' },
+  defaults: { what: 'black', on: 3, off: 9, phase: 0, colour: '#5b8cff' },
   cost: 'light',
   shownWith: { what: 'inverted' },
   flashes: true,

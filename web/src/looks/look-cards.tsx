@@ -15,6 +15,8 @@ import { colors } from '../theme';
 /** Pixels of a card's picture, twice as fine as it is shown. */
 const PICTURE = { width: 156, height: 88 };
 
+const COSTS = { light: 'little time', middle: 'some time', heavy: 'much time' } as const;
+
 /** The looks as cards, each the picture that is shown now, treated: resting on one shows it big, pressing it adds it. */
 export function LookCards({
   piece,
@@ -69,7 +71,7 @@ export function LookCards({
           key={treatment.id}
           disabled={!piece}
           aria-label={`Add ${treatment.name}. ${treatment.summary}`}
-          title={treatment.summary}
+          title={`${treatment.summary} Costs ${COSTS[treatment.cost]} to draw.`}
           onPointerEnter={() => tryOut(treatment, 350)}
           onPointerLeave={stop}
           onFocus={(event) => event.currentTarget.matches(':focus-visible') && tryOut(treatment, 700)}

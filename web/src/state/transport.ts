@@ -109,6 +109,11 @@ class Transport {
     this.sounding.stop();
     setPlayback({ audition: words, peek: null });
     this.sendResult(this.arraysOf(compiled));
+    // Who wants no motion sees the present frame as it would be.
+    if (window.matchMedia('(prefers-reduced-motion: reduce)').matches) {
+      const position = Math.min(usePlayback.getState().position, compiled.totalFrames - 1);
+      return this.client.send({ kind: 'still-result', position });
+    }
     this.client.send({
       kind: 'play',
       from: 0,
