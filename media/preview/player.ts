@@ -24,6 +24,8 @@ interface Ready {
 
 /** Pictures with looks that came too late in a second of playing, from which on they are drawn coarser. */
 const TOO_LATE = 3;
+/** Result frames above which it is not told which of them are ready. */
+const LONG_FOR_A_LINE = 50_000;
 /** Milliseconds without a late picture after which they are drawn finer again. */
 const FINER_AFTER_MS = 5000;
 
@@ -262,6 +264,8 @@ export class Player {
 
   private tellReady(): void {
     const spans: [number, number][] = [];
+    // Of hours of result a line would say nothing.
+    if (this.resultNumbers.length > LONG_FOR_A_LINE) return;
     this.resultNumbers.forEach((number, position) => {
       if (!this.looks.isReady(number, position)) return;
       const last = spans[spans.length - 1];
