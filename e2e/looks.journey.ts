@@ -102,6 +102,10 @@ const EACH = 1;
 async function pictureAtFullSize(page: Page): Promise<void> {
   for (let height = 1500; height < 1900; height++) {
     await page.setViewportSize({ width: 2100, height });
+    // Until the page has been laid out anew.
+    await page.evaluate(async () => {
+      for (let i = 0; i < 3; i++) await new Promise((next) => requestAnimationFrame(next));
+    });
     const box = await page.getByTestId('picture').boundingBox();
     if (box!.width === SIZE.width && box!.height === SIZE.height) return;
     if (box!.height < SIZE.height) height += Math.max(0, Math.floor((SIZE.height - box!.height) * 1.5) - 2);

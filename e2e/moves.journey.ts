@@ -94,8 +94,12 @@ for (const c of CASES)
     await startWith(page, await codedClip('bframes'));
     await setSpan(page, ...c.span);
     await page.getByRole('button', { name: new RegExp(`^Add ${c.move}\\.`) }).click();
-    for (const [label, value] of Object.entries(c.typed ?? {}))
+    for (const [label, value] of Object.entries(c.typed ?? {})) {
+      // A list is typed where it is asked for as text.
+      const asText = page.getByLabel(`${c.move}: ${label} as text`, { exact: true });
+      if (await asText.count()) await asText.click();
       await enter(page, `${c.move}: ${label}`, value);
+    }
     for (const [label, value] of Object.entries(c.chosen ?? {}))
       await page.getByLabel(`${c.move}: ${label}`).selectOption(value);
     await expect(page.getByTestId('length')).toContainText(`${c.shows.length} f`);
