@@ -69,11 +69,16 @@ export async function renderFile(
     let done = 0;
     for await (const { picture } of server.serve(request, signal)) {
       const decoded = picture?.picture.frame ?? blackFrame(size);
-      const drawn = await treated?.treat(decoded, done % once.length);
-      const frame = new VideoFrame(drawn ?? decoded, { timestamp: Math.round(done * frameS * 1e6) });
-      drawn?.close();
-      if (picture) picture.release();
-      else decoded.close();
+      let drawn: VideoFrame | undefined;
+      let frame: VideoFrame;
+      try {
+        drawn = await treated?.treat(decoded, done % once.length);
+        frame = new VideoFrame(drawn ?? decoded, { timestamp: Math.round(done * frameS * 1e6) });
+      } finally {
+        drawn?.close();
+        if (picture) picture.release();
+        else decoded.close();
+      }
       const sample = new VideoSample(frame, { timestamp: done * frameS, duration: frameS });
       try {
         if (looks.has(done)) given.push({ atFrame: done, small: smallGrey(frame) });

@@ -43,9 +43,12 @@ export async function sampleFrames(job: PictureJob, signal: AbortSignal): Promis
     for await (const { position, picture } of server.serve(request, signal)) {
       const source = picture?.picture.clone() ?? blackFrame(size);
       picture?.release();
+      // Closed with the others, should drawing on it fail.
+      const place = pictures.push(source) - 1;
       const drawn = await treated?.treat(source, positions[position]!);
-      if (drawn) source.close();
-      pictures.push(drawn ?? source);
+      if (!drawn) continue;
+      source.close();
+      pictures[place] = drawn;
     }
     return pictures;
   } catch (error) {

@@ -103,7 +103,8 @@ function Treated({ picture }: { readonly picture: ImageBitmap | undefined }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
-    if (!context || !picture) return;
+    // One that was closed for a newer one has no size any more.
+    if (!context || !picture || picture.width === 0) return;
     const { width, height } = context.canvas;
     const by = Math.max(width / picture.width, height / picture.height);
     const [w, h] = [picture.width * by, picture.height * by];

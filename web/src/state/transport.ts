@@ -306,8 +306,11 @@ class Transport {
     } else if (reply.kind === 'stats') setPlayback({ stats: reply.stats });
     else if (reply.kind === 'trouble') setPlayback({ trouble: reply.sentence });
     else if (reply.kind === 'ready') setPlayback({ ready: reply.spans });
-    else if (reply.kind === 'tried') setPlayback({ tried: reply.pictures });
-    else if (reply.kind === 'poster') {
+    else if (reply.kind === 'tried') {
+      const before = usePlayback.getState().tried;
+      setPlayback({ tried: reply.pictures });
+      Object.values(before).forEach((picture) => picture.close());
+    } else if (reply.kind === 'poster') {
       const first = shelfFacts.poster === null;
       shelfFacts.poster = reply.poster;
       if (first) void saveNow();
