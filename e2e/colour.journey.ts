@@ -247,7 +247,7 @@ test('quality is the picture: each comes out at least as near to its source as i
       ).toString();
       const mse = [...lines.matchAll(/mse_avg:([\d.]+)/g)].map((m) => Number(m[1]));
       const measured = 10 * Math.log10((255 * 255) / (mse.reduce((a, b) => a + b, 0) / mse.length));
-      rows.push(`${format} ${quality} ${measured.toFixed(1)}`);
+      rows.push(`${format} ${quality} ${measured.toFixed(1)} ${(await stat(file)).size}`);
       expect(mse).toHaveLength(60);
       expect(measured, rows.join('; ')).toBeGreaterThan(db);
       const { size } = await stat(file);

@@ -23,7 +23,7 @@ export { expect };
 
 /** Makes an empty project and imports files into it. */
 export async function startWith(page: Page, ...paths: string[]): Promise<void> {
-  await page.getByRole('button', { name: 'New project' }).click();
+  await page.getByRole('button', { name: 'New project', exact: true }).click();
   await page.waitForURL(/project/);
   await page.getByLabel('Choose videos', { exact: true }).setInputFiles(paths);
   await expect(page.getByText(/^Reading /)).toHaveCount(0, { timeout: 60_000 });
@@ -50,6 +50,10 @@ export interface BoomerangChoice {
 
 export async function addBoomerang(page: Page, choice: BoomerangChoice): Promise<void> {
   await page.getByRole('button', { name: /^Add Boomerang/ }).click();
+  await setBoomerang(page, choice);
+}
+
+export async function setBoomerang(page: Page, choice: BoomerangChoice): Promise<void> {
   await enter(page, 'Boomerang: Round trips', String(choice.trips));
   await enter(page, 'Boomerang: Backward speed', choice.back);
   await page.getByLabel('Boomerang: Turn frame').selectOption(choice.turn);

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { rational } from '@skipback/core/time/rational';
-import { damageNotice, inspectClip } from './inspect';
+import { damageNotice } from './clip-facts';
+import { inspectClip } from './inspect';
 
 const media = join(import.meta.dirname ?? __dirname, '../../demo/media');
 const demo = (name: string) => new Blob([readFileSync(join(media, name))]);

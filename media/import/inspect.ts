@@ -1,32 +1,13 @@
-import { type FrameTable, frameCount, tableFromTimes } from '@skipback/core/clip/frame-table';
+import { tableFromTimes } from '@skipback/core/clip/frame-table';
 import { type Notice, failure, info, warning } from '@skipback/core/notice';
 import { ALL_FORMATS, BlobSource, Input, UnsupportedInputFormatError } from 'mediabunny';
 import { type ClipFile, openClipFile } from '../reader/clip-file';
 import { holdsIdr, lengthSizeOf } from '../reader/avc-keys';
-import { type PacketFacts, type PacketIndex, indexPackets } from '../reader/packet-index';
-
-/** What import learns of a file once and keeps. */
-export interface ClipFacts {
-  /** Missing in what was learned before versions were counted. */
-  readonly version?: number;
-  readonly table: FrameTable;
-  readonly index: PacketIndex;
-  /** Size as seen: turned upright, square pixels. */
-  readonly width: number;
-  readonly height: number;
-  readonly rotation: number;
-  /** As people know it: `H.264`. */
-  readonly codec: string;
-  readonly container: string;
-  readonly hasSound: boolean;
-  readonly notices: readonly Notice[];
-}
+import { type PacketFacts, indexPackets } from '../reader/packet-index';
+import { type ClipFacts, FACTS_VERSION } from './clip-facts';
 
 export type Inspection =
   { readonly ok: true; readonly facts: ClipFacts } | { readonly ok: false; readonly notice: Notice };
-
-/** Raised when what is learned of a file changes; clips imported before are looked at again. */
-export const FACTS_VERSION = 2;
 
 const CODEC_NAMES: Record<string, string> = {
   avc: 'H.264',
@@ -205,20 +186,4 @@ async function keepTrueKeys(file: ClipFile, packets: PacketFacts[]): Promise<voi
 
 function cutOff(name: string): Notice {
   return warning('cut-off', `${name} ends too early: the file was cut off.`, 'What is there can be used.');
-}
-
-/** The sentence for frames that cannot be decoded, [first, last] ranges. */
-export function damageNotice(damaged: readonly number[], table: FrameTable): Notice | undefined {
-  const first = damaged[0];
-  if (first === undefined) return undefined;
-  const last = damaged[damaged.length - 1]!;
-  const where =
-    damaged.length === 1 ? `Frame ${first} is` : `${damaged.length} frames between ${first} and ${last} are`;
-  if (damaged.length === frameCount(table))
-    return failure(
-      'all-damaged',
-      'No frame of this file can be decoded.',
-      'Export it again as H.264 in MP4 or VP9 in WebM.',
-    );
-  return warning('damaged', `${where} damaged.`, 'The good frame before is shown in their place.');
 }

@@ -49,7 +49,7 @@ const QUANTIZERS: Partial<
 const SAFE_QUANTIZER = 63;
 
 /** Bits a pixel below which nothing worth having is saved by looking further. */
-const HARDLY_ANY = 0.04;
+const HARDLY_ANY = 0.01;
 
 /** Decibels gained by twice the bits, about, for the first step of the search. */
 const DB_PER_DOUBLING = 4.3;

@@ -1,7 +1,7 @@
 import type { Project } from '@skipback/core/project/schema';
 import { Dexie, type EntityTable } from 'dexie';
 import type { ThumbnailSheet } from '../import/messages';
-import type { ClipFacts } from '../import/inspect';
+import type { ClipFacts } from '../import/clip-facts';
 
 /** A project as it is kept: the document as plain data, checked again when read. */
 export interface ProjectRecord {

@@ -5,6 +5,7 @@ import '@fontsource/ibm-plex-mono/600.css';
 import { CssBaseline, ThemeProvider } from '@mui/material';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { SnackbarProvider } from 'notistack';
+import { Suspense, lazy } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { BeatsPage } from './beats/beats-page';
@@ -12,7 +13,6 @@ import { Notice } from './notices';
 import { BenchPage } from './bench/bench-page';
 import { Mishap } from './parts/mishap';
 import { ProjectRoute, useOpenProject } from './project-route';
-import { RenderPage } from './render/render-page';
 import { ShelfPage } from './shelf/shelf-page';
 import { queryClient } from './state/library';
 import { beginPage } from './state/tab-locks';
@@ -29,8 +29,15 @@ function BeatsView() {
   return <BeatsPage key={project.id} project={project} />;
 }
 
+/** Brings the writers of files with it, which nothing before needs. */
+const RenderPage = lazy(async () => ({ default: (await import('./render/render-page')).RenderPage }));
+
 function RenderView() {
-  return <RenderPage project={useOpenProject()} />;
+  return (
+    <Suspense fallback={null}>
+      <RenderPage project={useOpenProject()} />
+    </Suspense>
+  );
 }
 
 void beginPage(tidyStorage);

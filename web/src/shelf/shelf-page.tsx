@@ -15,7 +15,7 @@ import { openDemo } from '../state/demo';
 import { whileNobodyHas } from '../state/tab-locks';
 import { freshId } from '../state/ids';
 import { queryClient } from '../state/library';
-import { PROJECT_FILE_EXTENSION, readProjectFile, shelve } from '../state/project-file';
+import { PROJECT_FILE_EXTENSION, shelve } from '../state/shelve';
 import { waitingFiles } from '../state/waiting-files';
 import { colors } from '../theme';
 import { ProjectCard } from './project-card';
@@ -53,6 +53,7 @@ export function ShelfPage() {
     const project = files.find((f) => f.name.endsWith(PROJECT_FILE_EXTENSION) || f.name.endsWith('.zip'));
     if (project)
       return void attempt('Reading the project', async () => {
+        const { readProjectFile } = await import('../state/project-file');
         const { id, lost } = await readProjectFile(project);
         if (lost) enqueueSnackbar(lost, { ...CAUTION, autoHideDuration: 12_000 });
         return id;

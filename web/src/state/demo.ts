@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { Said } from '@skipback/media/worker-client';
 import { freshId } from './ids';
 import { storeMedia } from './import-files';
-import { shelve } from './project-file';
+import { shelve } from './shelve';
 import { storeSong } from './song';
 
 async function fetchJson(path: string): Promise<unknown> {

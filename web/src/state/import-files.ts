@@ -4,7 +4,7 @@ import { addClip, addPiece, relinkClip, setFormat } from '@skipback/core/project
 import type { Clip } from '@skipback/core/project/schema';
 import { formatFor, newPiece } from '@skipback/core/project/new-project';
 import { importClient } from '@skipback/media/import/import-client';
-import { type ClipFacts, FACTS_VERSION } from '@skipback/media/import/inspect';
+import { type ClipFacts, FACTS_VERSION } from '@skipback/media/import/clip-facts';
 import { type MediaRecord, database } from '@skipback/media/storage/database';
 import { fingerprintOf, keepMediaFile, mediaFile } from '@skipback/media/storage/media-files';
 import { create } from 'zustand';

@@ -2,7 +2,7 @@ import type { FrameTable } from '@skipback/core/clip/frame-table';
 import type { Clip, Project } from '@skipback/core/project/schema';
 import type { ClipSource } from '@skipback/media/frames/clip-row';
 import { importClient } from '@skipback/media/import/import-client';
-import { FACTS_VERSION, damageNotice } from '@skipback/media/import/inspect';
+import { FACTS_VERSION, damageNotice } from '@skipback/media/import/clip-facts';
 import type { ThumbnailSheet } from '@skipback/media/import/messages';
 import { type MediaRecord, database } from '@skipback/media/storage/database';
 import { mediaFile } from '@skipback/media/storage/media-files';

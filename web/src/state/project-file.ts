@@ -1,15 +1,13 @@
 import { readProject } from '@skipback/core/project/read-project';
 import type { Project } from '@skipback/core/project/schema';
-import { putProject } from '@skipback/media/storage/project-records';
 import { MOST_DOCUMENT, cutOff, entriesOf, unfold } from '@skipback/media/storage/project-zip';
 import { mediaFile } from '@skipback/media/storage/media-files';
 import { BlobReader, BlobWriter, TextReader, ZipWriter } from '@zip.js/zip.js';
 import { Said } from '@skipback/media/worker-client';
 import { freshId } from './ids';
 import { storeMedia } from './import-files';
+import { shelve } from './shelve';
 import { storeSong } from './song';
-
-export const PROJECT_FILE_EXTENSION = '.skipback.zip';
 
 /** The project and its media as one zip: `project.json`, and the files under `media/` by media id. */
 export async function writeProjectFile(project: Project): Promise<{ file: Blob; missing: string[] }> {
@@ -55,15 +53,6 @@ export async function readProjectFile(file: Blob): Promise<{ id: string; lost: s
     },
   });
   return { id, lost: read.lost };
-}
-
-/** Puts a project on the shelf; gives its id. */
-export async function shelve(
-  project: Project,
-  shown: { readonly poster: Blob | null; readonly lengthFrames: number } = { poster: null, lengthFrames: 0 },
-): Promise<string> {
-  await putProject(project, shown);
-  return project.id;
 }
 
 function parse(text: string): unknown {

@@ -3,7 +3,7 @@ import { useSnackbar } from 'notistack';
 import { useCallback } from 'react';
 import { CAUTION, TROUBLE } from '../notices';
 import { download, fileName } from './download';
-import { PROJECT_FILE_EXTENSION, writeProjectFile } from './project-file';
+import { PROJECT_FILE_EXTENSION } from './shelve';
 
 /** Saves the project with its clips as one file, and says what could not go in. */
 export function useSaveFile(project: Project): () => void {
@@ -11,6 +11,7 @@ export function useSaveFile(project: Project): () => void {
   return useCallback(() => {
     void (async () => {
       try {
+        const { writeProjectFile } = await import('./project-file');
         const { file, missing } = await writeProjectFile(project);
         download(file, `${fileName(project.name)}${PROJECT_FILE_EXTENSION}`);
         if (missing.length > 0)
