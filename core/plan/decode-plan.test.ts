@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { type DecodeRequest, keyBefore, planCost, planDecoding } from './decode-plan';
+import { type DecodeRequest, MOST_RUNS, keyBefore, planCost, planDecoding } from './decode-plan';
 
 const up = (a: number, b: number) => Array.from({ length: b - a + 1 }, (_, i) => a + i);
 const request = (wanted: number[], rest: Partial<DecodeRequest> = {}): DecodeRequest => ({
@@ -44,8 +44,44 @@ describe('decode plans', () => {
     expect(planCost(request(up(10, 20), { held: up(10, 20) }), 11).decoded).toBe(0);
   });
 
-  it('show every position in order, each frame held when shown, never more than the capacity', () => {
-    const order = fc.array(fc.integer({ min: 0, max: 60 }), { minLength: 1, maxLength: 80 });
+  const chunks = (rows: number[][]): Partial<DecodeRequest> => ({
+    wanted: Int32Array.from(rows.flat()),
+    ends: Int32Array.from(rows.map((_, i) => rows.slice(0, i + 1).flat().length)),
+  });
+  const trail = (frames: number[], spacing: number, copies: number) =>
+    frames.map((n) => Array.from({ length: copies + 1 }, (_, k) => Math.max(0, n - k * spacing)));
+
+  it('decode a boomerang with a trail once, lead-in and all that trails before it included', () => {
+    const rows = trail(trips(5), 4, 5);
+    const r = request([], chunks(rows));
+    expect(planCost(r, rows.length)).toEqual({ decoded: 160, runs: 1, peakHeld: 80 });
+  });
+
+  it('decode neighbours of a backward stretch once each where they fit, in chunks where not', () => {
+    const rows = up(1, 249)
+      .reverse()
+      .map((n) => [n - 1, n]);
+    expect(planCost(request([], chunks(rows)), 249).decoded).toBe(250);
+    const { decoded, peakHeld } = planCost(request([], { ...chunks(rows), capacity: 100 }), 249);
+    expect(decoded).toBeLessThan(250 + 155 + 60);
+    expect(peakHeld).toBe(100);
+  });
+
+  it('decode two clips that are seen together once each, both runs open', () => {
+    const rows = up(0, 59).map((n) => [n, 100 + n]);
+    const r = request([], { ...chunks(rows), keys: [0, 100], clipStarts: [0, 100], capacity: 4 });
+    expect(planCost(r, 60)).toEqual({ decoded: 120, runs: 2, peakHeld: 4 });
+  });
+
+  it('show every position in order, all its frames held when shown, never more than the capacity', () => {
+    const set = fc.array(fc.integer({ min: 0, max: 60 }), { minLength: 1, maxLength: 5 });
+    const order = fc.oneof(
+      fc.array(set, { minLength: 1, maxLength: 60 }),
+      fc.array(
+        set.map((s) => s.slice(0, 1)),
+        { minLength: 1, maxLength: 80 },
+      ),
+    );
     const keys = fc
       .uniqueArray(fc.integer({ min: 1, max: 60 }), { maxLength: 6 })
       .map((k) => [0, ...k.sort((a, b) => a - b)]);
@@ -56,29 +92,36 @@ describe('decode plans', () => {
         fc.integer({ min: 1, max: 12 }),
         fc.boolean(),
         fc.uniqueArray(fc.integer({ min: 0, max: 60 }), { maxLength: 15 }),
-        (wanted, k, capacity, loops, heldBefore) => {
+        fc.boolean(),
+        (rows, k, capacity, loops, heldBefore, twoClips) => {
+          const clipStarts = twoClips ? [0, 30] : [0];
+          const allKeys = twoClips ? [...new Set([...k, 30])].sort((a, b) => a - b) : k;
           const held = new Set(heldBefore);
-          const shown: number[] = [];
-          let next = -1;
-          let last = -1;
-          for (const step of planDecoding(request(wanted, { keys: k, capacity, loops, held: heldBefore }))) {
+          const most = Math.max(capacity, ...rows.map((r) => r.length));
+          const shown: (readonly number[])[] = [];
+          const open = new Map<number, { next: number; last: number }>();
+          const of = (frame: number) => clipStarts.findLastIndex((s) => s <= frame);
+          const plan = request([], { ...chunks(rows), keys: allKeys, clipStarts, capacity, loops });
+          for (const step of planDecoding({ ...plan, held: heldBefore })) {
             if (step.kind === 'open') {
-              expect(keyBefore(k, step.key)).toBe(step.key);
-              next = step.key;
-              last = step.last;
+              expect(keyBefore(allKeys, step.key)).toBe(step.key);
+              expect(of(step.key)).toBe(of(step.last));
+              open.set(step.run, { next: step.key, last: step.last });
+              expect(open.size).toBeLessThanOrEqual(MOST_RUNS);
             } else if (step.kind === 'decode') {
-              expect(step.frame).toBe(next++);
-              expect(step.frame).toBeLessThanOrEqual(last);
+              const run = open.get(step.run)!;
+              expect(step.frame).toBe(run.next++);
+              expect(step.frame).toBeLessThanOrEqual(run.last);
               if (step.keep) held.add(step.frame);
             } else if (step.kind === 'drop') expect(held.delete(step.frame)).toBe(true);
             else {
-              expect(held.size).toBeLessThanOrEqual(Math.max(capacity, 1));
-              expect(held.has(step.frame)).toBe(true);
-              shown.push(step.frame);
-              if (shown.length === wanted.length * 2) break;
+              expect(held.size).toBeLessThanOrEqual(most);
+              for (const frame of step.frames) expect(held.has(frame)).toBe(true);
+              shown.push(step.frames);
+              if (shown.length === rows.length * 2) break;
             }
           }
-          expect(shown).toEqual(loops ? [...wanted, ...wanted] : wanted);
+          expect(shown).toEqual(loops ? [...rows, ...rows] : rows);
         },
       ),
     );

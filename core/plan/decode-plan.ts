@@ -2,34 +2,40 @@
  * Which frames to decode, in which order, and which to keep, when the order in which they will be
  * shown is known. What is dropped is the frame needed furthest ahead (Belady 1966), so a there-and-back
  * of any number of trips decodes its span once where it fits, and a backward pass through a long group
- * of pictures is decoded in the largest chunks that fit.
+ * of pictures is decoded in the largest chunks that fit. A picture may be made of a set of frames: all of
+ * them are held when it is its turn, and the same holds for them.
  */
 export interface DecodeRequest {
-  /** Frames in the order they will be shown. */
+  /** Frames in the order they will be shown; those of one picture stand together. */
   readonly wanted: Int32Array;
+  /** For every position where its frames end in `wanted`; without it each position has one. */
+  readonly ends?: Int32Array | undefined;
   /** Whether the order starts over after its end. */
   readonly loops: boolean;
-  /** Index in `wanted` to begin with. */
+  /** Position to begin with. */
   readonly start: number;
   /** Frames at which decoding can begin, ascending; the first is 0 or the lowest that can be decoded. */
   readonly keys: readonly number[];
   /** The first frames of clips that are numbered through, ascending: a run ends before the next one. */
   readonly clipStarts?: readonly number[];
-  /** How many frames may be held at once; at least 1. */
+  /** How many frames may be held at once; where one picture needs more, as many as it needs. */
   readonly capacity: number;
   /** Frames held already. */
   readonly held: Iterable<number>;
 }
 
+/** Runs that may be open at once: enough for two clips that are seen together. */
+export const MOST_RUNS = 2;
+
 export type DecodeStep =
-  /** Begin a decode run at key frame `key`; it will be read no further than `last`. */
-  | { readonly kind: 'open'; readonly key: number; readonly last: number }
-  /** Take the next frame of the run; keep it, or pass over it. */
-  | { readonly kind: 'decode'; readonly frame: number; readonly keep: boolean }
+  /** Begin decode run `run` at key frame `key` in place of its run before; it will be read no further than `last`. */
+  | { readonly kind: 'open'; readonly run: number; readonly key: number; readonly last: number }
+  /** Take the next frame of a run; keep it, or pass over it. */
+  | { readonly kind: 'decode'; readonly run: number; readonly frame: number; readonly keep: boolean }
   /** Let go of a held frame. */
   | { readonly kind: 'drop'; readonly frame: number }
-  /** `wanted[position]` is held now: show it. */
-  | { readonly kind: 'show'; readonly position: number; readonly frame: number };
+  /** Every frame of a position is held now: show it. */
+  | { readonly kind: 'show'; readonly position: number; readonly frames: readonly number[] };
 
 /** The greatest key frame not after `frame`. */
 export function keyBefore(keys: readonly number[], frame: number): number {
@@ -60,14 +66,15 @@ class Uses {
   private readonly positions = new Map<number, number[]>();
 
   constructor(
-    wanted: Int32Array,
+    sets: Sets,
     private readonly period: number | undefined,
   ) {
-    wanted.forEach((f, i) => {
-      const list = this.positions.get(f);
-      if (list) list.push(i);
-      else this.positions.set(f, [i]);
-    });
+    for (let position = 0; position < sets.length; position++)
+      for (const f of sets.at(position)) {
+        const list = this.positions.get(f);
+        if (!list) this.positions.set(f, [position]);
+        else if (list[list.length - 1] !== position) list.push(position);
+      }
   }
 
   /** The first position at or after `at` (counted on through repeats); Infinity when there is none. */
@@ -88,33 +95,97 @@ class Uses {
   }
 }
 
+/** The frames of every position. */
+class Sets {
+  readonly length: number;
+
+  constructor(
+    private readonly wanted: Int32Array,
+    private readonly ends: Int32Array | undefined,
+  ) {
+    this.length = ends?.length ?? wanted.length;
+  }
+
+  at(position: number): Int32Array {
+    if (!this.ends) return this.wanted.subarray(position, position + 1);
+    return this.wanted.subarray(this.ends[position - 1] ?? 0, this.ends[position]);
+  }
+
+  get largest(): number {
+    let most = 1;
+    for (let p = 0; this.ends && p < this.length; p++)
+      most = Math.max(most, this.ends[p]! - (this.ends[p - 1] ?? 0));
+    return most;
+  }
+}
+
+/** A run that is being read: its clip's end tells it from those of other clips. */
+interface Run {
+  readonly number: number;
+  readonly clipEnd: number;
+  cursor: number;
+  last: number;
+  usedAt: number;
+}
+
 /**
  * The steps, one by one, endless when the order loops. Pure: the same request gives the same steps.
  * A caller that stops early simply stops asking.
  */
 export function* planDecoding(request: DecodeRequest): Generator<DecodeStep, void, void> {
-  const { wanted, loops, keys } = request;
-  const capacity = Math.max(1, Math.floor(request.capacity));
-  const length = wanted.length;
+  const { loops, keys, clipStarts } = request;
+  const sets = new Sets(request.wanted, request.ends);
+  const capacity = Math.max(sets.largest, Math.floor(request.capacity));
+  const { length } = sets;
   if (length === 0) return;
-  const uses = new Uses(wanted, loops ? length : undefined);
+  const uses = new Uses(sets, loops ? length : undefined);
   const held = new Set<number>(request.held);
-  const at = (position: number) => wanted[loops ? position % length : position]!;
-  let cursor = -1;
-  let runLast = -2;
+  const at = (position: number) => sets.at(loops ? position % length : position);
+  const runs: Run[] = [];
 
-  /** Last frame worth reading in one run from `position`: the end of the stretch that never turns back nor passes over a key frame it could begin at. */
-  const runEnd = (position: number): number => {
-    let last = at(position);
-    const end = clipEnd(request.clipStarts, last);
+  /**
+   * Last frame worth reading in one run that is begun for `target` at `position`: the end of the stretch that never
+   * turns back nor passes over a key frame it could begin at.
+   */
+  const runEnd = (position: number, target: number, end: number): number => {
+    let last = target;
     const limit = loops ? position + length : length;
-    for (let p = position + 1; p < limit; p++) {
-      const f = at(p);
-      if (f < last || f >= end || keyBefore(keys, f) > last + 1) break;
-      last = f;
+    for (let p = position; p < limit; p++) {
+      let latest = -1;
+      for (const f of at(p).toSorted()) {
+        if (clipEnd(clipStarts, f) !== end) continue;
+        latest = f;
+        if (f <= last) continue;
+        if (keyBefore(keys, f) > last + 1) return last;
+        last = f;
+      }
+      // A picture of none of its frames ends it, as does one that lies wholly before where it has come to.
+      if (latest < last) break;
     }
     return last;
   };
+
+  /** The run that reads on to a frame, begun anew where none does. */
+  function* runTo(position: number, target: number): Generator<DecodeStep, Run, void> {
+    const end = clipEnd(clipStarts, target);
+    const known = runs.find((r) => r.clipEnd === end);
+    if (known && target > known.cursor && target <= known.last && keyBefore(keys, target) <= known.cursor + 1)
+      return known;
+    const oldest = runs.toSorted((a, b) => a.usedAt - b.usedAt)[0];
+    const replaced = known ?? (runs.length >= MOST_RUNS ? oldest : undefined);
+    if (replaced) runs.splice(runs.indexOf(replaced), 1);
+    const key = keyBefore(keys, target);
+    const run: Run = {
+      number: replaced?.number ?? runs.length,
+      clipEnd: end,
+      cursor: key - 1,
+      last: runEnd(position, target, end),
+      usedAt: position,
+    };
+    runs.push(run);
+    yield { kind: 'open', run: run.number, key, last: run.last };
+    return run;
+  }
 
   /** The held frame needed furthest ahead. */
   const furthest = (position: number): { frame: number; use: number } => {
@@ -134,18 +205,15 @@ export function* planDecoding(request: DecodeRequest): Generator<DecodeStep, voi
     yield { kind: 'drop', frame };
   }
   for (let position = request.start; loops || position < length; position++) {
-    const target = at(position);
-    if (!held.has(target)) {
-      const goesOn = target > cursor && target <= runLast && keyBefore(keys, target) <= cursor + 1;
-      if (!goesOn) {
-        const key = keyBefore(keys, target);
-        runLast = runEnd(position);
-        cursor = key - 1;
-        yield { kind: 'open', key, last: runLast };
-      }
-      while (cursor < target) {
-        cursor++;
-        const use = held.has(cursor) ? Infinity : uses.next(cursor, position);
+    const frames = at(position);
+    // Ascending, as they are decoded.
+    for (const target of frames.length > 1 ? frames.toSorted() : frames) {
+      if (held.has(target)) continue;
+      const run = yield* runTo(position, target);
+      run.usedAt = position;
+      while (run.cursor < target) {
+        run.cursor++;
+        const use = held.has(run.cursor) ? Infinity : uses.next(run.cursor, position);
         let keep = use !== Infinity;
         if (keep && held.size >= capacity) {
           const worst = furthest(position);
@@ -155,11 +223,11 @@ export function* planDecoding(request: DecodeRequest): Generator<DecodeStep, voi
             yield { kind: 'drop', frame: worst.frame };
           }
         }
-        if (keep) held.add(cursor);
-        yield { kind: 'decode', frame: cursor, keep };
+        if (keep) held.add(run.cursor);
+        yield { kind: 'decode', run: run.number, frame: run.cursor, keep };
       }
     }
-    yield { kind: 'show', position: loops ? position % length : position, frame: target };
+    yield { kind: 'show', position: loops ? position % length : position, frames: [...frames] };
   }
 }
 

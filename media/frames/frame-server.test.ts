@@ -49,7 +49,9 @@ async function showAll(
 ) {
   const shown: (number | undefined)[] = [];
   const request = { wanted: Int32Array.from(wanted), loops, start: 0, keys: [0], capacity };
-  for await (const { picture } of server.serve(request, new AbortController().signal)) {
+  for await (const {
+    pictures: [picture],
+  } of server.serve(request, new AbortController().signal)) {
     expect(picture === undefined || picture.picture.closed === 0).toBe(true);
     shown.push(picture?.picture.frame);
     picture?.release();
@@ -151,7 +153,9 @@ describe('the frame server', () => {
             clipStarts: starts,
             capacity,
           };
-          for await (const { picture } of server.serve(request, new AbortController().signal)) {
+          for await (const {
+            pictures: [picture],
+          } of server.serve(request, new AbortController().signal)) {
             shown.push(picture?.picture.frame);
             picture?.release();
           }

@@ -17,18 +17,18 @@ export type OpenRun<T> = (
 
 export interface Served<T extends { close(): void }> {
   readonly position: number;
-  readonly frame: number;
-  /** Held for the receiver, who releases it. Undefined where nothing near it could be decoded. */
-  readonly picture: SharedPicture<T> | undefined;
+  readonly frames: readonly number[];
+  /** One a frame, held for the receiver, who releases them. Undefined where nothing near it could be decoded. */
+  readonly pictures: readonly (SharedPicture<T> | undefined)[];
 }
 
 /**
  * Serves pictures in a known order, keeping what will be wanted again within a number of frames.
- * Carries out the core's plan: one run open at a time, every picture closed by its last holder.
+ * Carries out the core's plan: every picture closed by its last holder.
  */
 export class FrameServer<T extends { close(): void }> {
   private readonly held = new Map<number, SharedPicture<T> | undefined>();
-  private run: AsyncGenerator<RunStep<T>, void, void> | undefined;
+  private readonly runs = new Map<number, AsyncGenerator<RunStep<T>, void, void>>();
   private keeping = false;
   private heldBytes = 0;
   /** Most bytes held at once so far. */
@@ -57,33 +57,43 @@ export class FrameServer<T extends { close(): void }> {
       for (const step of planDecoding({ ...request, held: this.held.keys() })) {
         if (signal.aborted) return;
         if (step.kind === 'open') {
-          await this.endRun();
-          this.run = this.openRun(step.key, step.last, () => this.keeping);
+          await this.endRun(step.run);
+          this.runs.set(
+            step.run,
+            this.openRun(step.key, step.last, () => this.keeping),
+          );
         } else if (step.kind === 'drop') this.drop(step.frame);
         else if (step.kind === 'decode') {
           this.keeping = step.keep;
-          const next = await this.run!.next();
+          const next = await this.runs.get(step.run)!.next();
           if (next.done || next.value.damaged) this.damaged.add(step.frame);
           const picture = next.done ? undefined : next.value.picture;
           if (picture) this.keep(step.frame, new SharedPicture(picture, this.bytesOf(picture)));
           else if (step.keep) this.keep(step.frame, undefined);
-        } else
-          yield { position: step.position, frame: step.frame, picture: this.held.get(step.frame)?.retain() };
+        } else {
+          const { position, frames } = step;
+          yield { position, frames, pictures: frames.map((f) => this.held.get(f)?.retain()) };
+        }
       }
     } finally {
-      await this.endRun();
+      await this.endRuns();
     }
   }
 
   /** Lets go of everything. Call when nothing is being served. */
   async clear(): Promise<void> {
-    await this.endRun();
+    await this.endRuns();
     for (const frame of [...this.held.keys()]) this.drop(frame);
   }
 
-  private async endRun(): Promise<void> {
-    await this.run?.return();
-    this.run = undefined;
+  private async endRun(number: number): Promise<void> {
+    const run = this.runs.get(number);
+    this.runs.delete(number);
+    await run?.return();
+  }
+
+  private async endRuns(): Promise<void> {
+    for (const number of [...this.runs.keys()]) await this.endRun(number);
   }
 
   private keep(frame: number, picture: SharedPicture<T> | undefined): void {

@@ -159,12 +159,13 @@ export class Player {
         clipStarts: this.row.starts,
         capacity: this.capacity(AHEAD),
       };
-      for await (const { position: at, frame, picture } of this.server.serve(request, abort.signal)) {
+      for await (const { position: at, frames, pictures } of this.server.serve(request, abort.signal)) {
+        const [picture] = pictures;
         const position = order.positions[at]!;
         ready.push({
           turn: turn++,
           position,
-          picture: picture && this.looks.treat(picture, frame, position),
+          picture: picture && this.looks.treat(picture, frames[0]!, position),
         });
         while (ready.length >= AHEAD && !abort.signal.aborted)
           await new Promise<void>((resolve) => (state.taken = resolve));
@@ -212,11 +213,11 @@ export class Player {
     const serve = async () => {
       for await (const served of this.server.serve(request, abort.signal)) {
         if (served.position !== 0 || abort.signal.aborted) {
-          served.picture?.release();
+          served.pictures[0]?.release();
           continue;
         }
-        this.setSource(served.picture?.retain());
-        const { picture } = served;
+        const [picture] = served.pictures;
+        this.setSource(picture?.retain());
         const shown =
           picture && position !== undefined ? this.looks.treat(picture, number, position) : picture;
         this.screen.show(shown?.picture);
@@ -250,8 +251,9 @@ export class Player {
       clipStarts: this.row.starts,
       capacity: this.capacity(1),
     };
-    for await (const { position: at, frame, picture } of this.server.serve(request, signal)) {
-      if (picture) this.looks.treat(picture, frame, positions[at]!).release();
+    for await (const { position: at, frames, pictures } of this.server.serve(request, signal)) {
+      const [picture] = pictures;
+      if (picture) this.looks.treat(picture, frames[0]!, positions[at]!).release();
       // What is asked for in the meantime comes first.
       await new Promise((next) => setTimeout(next));
       if (signal.aborted) break;

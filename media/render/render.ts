@@ -67,7 +67,9 @@ export async function renderFile(
     const looks = new Set(lookedAt(job, total));
     const cuts = new Set(job.cuts);
     let done = 0;
-    for await (const { picture } of server.serve(request, signal)) {
+    for await (const {
+      pictures: [picture],
+    } of server.serve(request, signal)) {
       const decoded = picture?.picture.frame ?? blackFrame(size);
       let drawn: VideoFrame | undefined;
       let frame: VideoFrame;

@@ -40,7 +40,10 @@ export async function sampleFrames(job: PictureJob, signal: AbortSignal): Promis
   const pictures: VideoFrame[] = [];
   try {
     const request = { wanted, loops: false, start: 0, keys: row.keys, clipStarts: row.starts, capacity: 48 };
-    for await (const { position, picture } of server.serve(request, signal)) {
+    for await (const {
+      position,
+      pictures: [picture],
+    } of server.serve(request, signal)) {
       const source = picture?.picture.clone() ?? blackFrame(size);
       picture?.release();
       // Closed with the others, should drawing on it fail.
