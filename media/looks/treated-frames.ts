@@ -1,8 +1,6 @@
-import { drawStack, tablesOf } from '@skipback/core/looks/draw';
 import type { Recipes } from '@skipback/core/looks/resolve';
-import type { Tables } from '@skipback/core/looks/treatment';
-import { type Planes, planesBytes, planesIn } from '@skipback/core/pixels/planes';
-import { Surface } from '@skipback/core/pixels/surface';
+import { halfOf, planesBytes } from '@skipback/core/pixels/planes';
+import { PixelPool } from '../pixels/pixel-pool';
 import { FILE_COLOUR } from '../render/full-frames';
 import type { PictureJob } from '../render/messages';
 
@@ -14,11 +12,9 @@ export const TREATED_BUDGET_BYTES = 128 * 1024 * 1024;
  * recipes of equal pictures are computed once while they fit and will be needed again.
  */
 export class TreatedFrames {
-  private readonly surface: Surface;
-  private readonly planes: Planes;
-  private readonly bytes: Uint8Array<ArrayBuffer>;
-  private readonly tables: Tables;
-  private readonly kept = new Map<string, VideoFrame>();
+  private readonly pool: PixelPool;
+  private readonly kept = new Map<string, Promise<VideoFrame>>();
+  private readonly spare: Uint8Array[] = [];
   /** How often each content is needed still. */
   private readonly left = new Map<string, number>();
   private readonly most: number;
@@ -33,12 +29,12 @@ export class TreatedFrames {
     /** For every result frame the number of its source frame. */
     private readonly numbers: Int32Array,
     loops: number,
+    /** How many pictures may be treated at once. */
+    readonly threads: number,
   ) {
-    this.surface = new Surface(width, height);
-    this.bytes = new Uint8Array(planesBytes(width, height));
-    this.planes = planesIn(this.bytes, width, height);
-    this.tables = tablesOf(recipes.tables);
-    this.most = Math.floor(TREATED_BUDGET_BYTES / this.bytes.length);
+    this.pool = new PixelPool(threads);
+    this.pool.setTables(recipes.tables);
+    this.most = Math.floor(TREATED_BUDGET_BYTES / planesBytes(width, height));
     numbers.forEach((_, at) => {
       const key = this.keyOf(at);
       if (key) this.left.set(key, (this.left.get(key) ?? 0) + loops);
@@ -60,51 +56,67 @@ export class TreatedFrames {
     const known = this.kept.get(key);
     if (known) {
       this.counts.again++;
-      const again = known.clone();
+      const again = (await known).clone();
       if (left <= 0) this.drop(key);
       return again;
     }
     this.counts.computed++;
-    const { width, height } = this;
-    await frame.copyTo(this.bytes, {
+    const treated = this.draw(frame, at);
+    if (left <= 0 || this.kept.size >= this.most) return treated;
+    this.kept.set(key, treated);
+    return (await treated).clone();
+  }
+
+  private async draw(frame: VideoFrame, at: number): Promise<VideoFrame> {
+    const { width, height, pool } = this;
+    const source = this.spare.pop() ?? pool.sourceBytes(planesBytes(width, height));
+    const [across, luma] = [halfOf(width), width * height];
+    await frame.copyTo(source, {
       rect: { x: 0, y: 0, width, height },
       layout: [
         { offset: 0, stride: width },
-        { offset: this.planes.u.byteOffset, stride: (width + 1) >> 1 },
-        { offset: this.planes.v.byteOffset, stride: (width + 1) >> 1 },
+        { offset: luma, stride: across },
+        { offset: luma + across * halfOf(height), stride: across },
       ],
     });
-    this.surface.load(this.planes);
-    drawStack(this.surface, this.recipes.stacks[this.recipes.stackOf[at]!]!, this.unit, this.tables);
-    this.surface.store(this.planes);
-    const treated = new VideoFrame(this.bytes, {
+    const drawn = await pool.draw({
+      ...{ source, width, height, unit: this.unit, coarseness: 1, into: 'i420' },
+      stack: this.recipes.stacks[this.recipes.stackOf[at]!]!,
+    });
+    this.spare.push(source);
+    const treated = new VideoFrame(drawn.bytes, {
       format: 'I420',
       codedWidth: width,
       codedHeight: height,
       timestamp: 0,
       colorSpace: FILE_COLOUR,
     });
-    if (left > 0 && this.kept.size < this.most) this.kept.set(key, treated.clone());
+    pool.giveBack(drawn.bytes);
     return treated;
   }
 
   private drop(key: string): void {
-    this.kept.get(key)?.close();
+    void this.kept.get(key)?.then(
+      (frame) => frame.close(),
+      () => undefined,
+    );
     this.kept.delete(key);
   }
 
+  /** Lets go of everything. Call when nothing is being treated. */
   close(): void {
     for (const key of [...this.kept.keys()]) this.drop(key);
+    this.pool.close();
   }
 }
 
 /** The stage of a result's looks at a file's size; undefined where it has none, so that nothing is converted. */
 export function treatedFor(
-  { recipes, settings }: PictureJob,
+  { recipes, settings, threads }: PictureJob,
   numbers: Int32Array,
   { width, height }: { readonly width: number; readonly height: number },
 ): TreatedFrames | undefined {
   return recipes.stacks.length > 1
-    ? new TreatedFrames(width, height, settings.scale, recipes, numbers, settings.loops)
+    ? new TreatedFrames(width, height, settings.scale, recipes, numbers, settings.loops, threads)
     : undefined;
 }

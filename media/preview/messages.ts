@@ -3,7 +3,13 @@ import type { ClipSource } from '../frames/clip-row';
 
 /** What the picture can be told. Positions are result frames; `clip` is a place in the last `clips` list. */
 export type PreviewRequest =
-  | { readonly kind: 'attach'; readonly canvas: OffscreenCanvas; readonly budgetBytes: number }
+  | {
+      readonly kind: 'attach';
+      readonly canvas: OffscreenCanvas;
+      readonly budgetBytes: number;
+      /** Threads that may draw at once. */
+      readonly threads: number;
+    }
   /** Picture size in device pixels, and the width of the project's picture that it stands for. */
   | {
       readonly kind: 'resize';

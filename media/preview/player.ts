@@ -1,12 +1,14 @@
 import { ClipRow, type ClipSource } from '../frames/clip-row';
-import { FrameServer } from '../frames/frame-server';
+import { FrameServer, type Served } from '../frames/frame-server';
 import { OpenClips } from '../frames/open-clips';
 import type { SharedPicture } from '../frames/shared-picture';
 import type { DecodeCounters } from '../reader/run-decoder';
 import type { PreviewReply, PreviewRequest, PreviewStats } from './messages';
 import { playOrder, stillOrder } from './play-order';
 import { sentenceOf } from '../worker-client';
-import type { Screen, ShownPicture } from './screen';
+import { inOrder } from '../pixels/in-order';
+import type { PixelPool } from '../pixels/pixel-pool';
+import type { Screen, ShownPicture, SourcePicture } from './screen';
 import { SCREEN_LOOKS_BUDGET_BYTES, ScreenLooks } from './screen-looks';
 import { triedOn } from './tried-looks';
 
@@ -37,7 +39,7 @@ export class Player {
   private row = new ClipRow([]);
   private clips = new OpenClips();
   private readonly counters: DecodeCounters = { decoded: 0, open: 0 };
-  private server: FrameServer<ShownPicture>;
+  private server: FrameServer<SourcePicture>;
   private resultNumbers: Int32Array = new Int32Array();
   private rateHz = 30;
   private abort = new AbortController();
@@ -49,15 +51,16 @@ export class Player {
   private late = 0;
   private readonly looks: ScreenLooks;
   /** The source picture on the screen, before any looks. */
-  private source: SharedPicture<ShownPicture> | undefined;
+  private source: SharedPicture<SourcePicture> | undefined;
 
   constructor(
     private readonly screen: Screen,
     private readonly budgetBytes: number,
     private readonly tell: (reply: PreviewReply) => void,
+    pool: PixelPool,
   ) {
     this.server = this.newServer();
-    this.looks = new ScreenLooks(screen);
+    this.looks = new ScreenLooks(screen, pool);
   }
 
   get stats(): PreviewStats {
@@ -110,7 +113,7 @@ export class Player {
     this.setSource(undefined);
   }
 
-  private setSource(picture: SharedPicture<ShownPicture> | undefined): void {
+  private setSource(picture: SharedPicture<SourcePicture> | undefined): void {
     this.source?.release();
     this.source = picture;
   }
@@ -159,14 +162,14 @@ export class Player {
         clipStarts: this.row.starts,
         capacity: this.capacity(AHEAD),
       };
-      for await (const { position: at, frames, pictures } of this.server.serve(request, abort.signal)) {
-        const [picture] = pictures;
+      const served = this.server.serve(request, abort.signal);
+      const treat = async ({ position: at, frames, pictures: [picture] }: Served<SourcePicture>) => {
         const position = order.positions[at]!;
-        ready.push({
-          turn: turn++,
-          position,
-          picture: picture && this.looks.treat(picture, frames[0]!, position),
-        });
+        return { position, picture: picture && (await this.looks.treat(picture, frames[0]!, position)) };
+      };
+      const depth = this.looks.threads;
+      for await (const made of inOrder(served, depth, treat, (m) => m.picture?.release())) {
+        ready.push({ turn: turn++, ...made });
         while (ready.length >= AHEAD && !abort.signal.aborted)
           await new Promise<void>((resolve) => (state.taken = resolve));
         if (abort.signal.aborted) break;
@@ -219,7 +222,10 @@ export class Player {
         const [picture] = served.pictures;
         this.setSource(picture?.retain());
         const shown =
-          picture && position !== undefined ? this.looks.treat(picture, number, position) : picture;
+          picture &&
+          (await (position === undefined
+            ? this.looks.plain(picture)
+            : this.looks.treat(picture, number, position)));
         this.screen.show(shown?.picture);
         shown?.release();
         if (position === undefined) continue;
@@ -251,9 +257,11 @@ export class Player {
       clipStarts: this.row.starts,
       capacity: this.capacity(1),
     };
-    for await (const { position: at, frames, pictures } of this.server.serve(request, signal)) {
-      const [picture] = pictures;
-      if (picture) this.looks.treat(picture, frames[0]!, positions[at]!).release();
+    const served = this.server.serve(request, signal);
+    const treat = async ({ position: at, frames, pictures: [picture] }: Served<SourcePicture>) =>
+      picture && this.looks.treat(picture, frames[0]!, positions[at]!);
+    for await (const made of inOrder(served, this.looks.threads, treat, (m) => m?.release())) {
+      made?.release();
       // What is asked for in the meantime comes first.
       await new Promise((next) => setTimeout(next));
       if (signal.aborted) break;
@@ -280,7 +288,13 @@ export class Player {
 
   /** The source picture on the screen, small, as each treatment would show it with its own values. */
   async tryLooks(width: number): Promise<void> {
-    if (this.source) this.tell({ kind: 'tried', pictures: await triedOn(this.source.picture.image, width) });
+    if (!this.source) return;
+    const plain = await this.looks.plain(this.source.retain());
+    try {
+      this.tell({ kind: 'tried', pictures: await triedOn(plain.picture.image, width) });
+    } finally {
+      plain.release();
+    }
   }
 
   /** Shows what is due, one display frame after the other, until stopped or ended. */
@@ -341,14 +355,14 @@ export class Player {
 
   private capacity(reserve: number): number {
     const forSources = this.budgetBytes - (this.looks.any ? SCREEN_LOOKS_BUDGET_BYTES : 0);
-    return Math.max(2, Math.floor(forSources / this.screen.pictureBytes) - reserve);
+    return Math.max(2, Math.floor(forSources / this.screen.sourceBytes) - reserve);
   }
 
-  private newServer(): FrameServer<ShownPicture> {
+  private newServer(): FrameServer<SourcePicture> {
     const runs = this.clips.runsOf(this.row, this.counters, (picture, clip, framing) =>
       this.screen.develop(picture, clip, framing),
     );
-    return new FrameServer(runs, ({ image }) => image.data.byteLength);
+    return new FrameServer(runs, ({ bytes }) => bytes.length);
   }
 
   private report(work: Promise<void>): Promise<void> {

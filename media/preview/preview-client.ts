@@ -1,3 +1,4 @@
+import { drawingThreads } from '../pixels/pixel-pool';
 import type { PreviewReply, PreviewRequest } from './messages';
 
 /** Bytes of pictures the preview may hold. */
@@ -14,7 +15,8 @@ export class PreviewClient {
       hear({ kind: 'trouble', sentence: 'The picture stopped; reload the page.' }),
     );
     const offscreen = canvas.transferControlToOffscreen();
-    this.send({ kind: 'attach', canvas: offscreen, budgetBytes: PREVIEW_BUDGET_BYTES }, [offscreen]);
+    const threads = drawingThreads(navigator.hardwareConcurrency);
+    this.send({ kind: 'attach', canvas: offscreen, budgetBytes: PREVIEW_BUDGET_BYTES, threads }, [offscreen]);
   }
 
   send(request: PreviewRequest, transfer: Transferable[] = []): void {

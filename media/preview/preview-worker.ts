@@ -1,4 +1,5 @@
 import type { PreviewReply, PreviewRequest } from './messages';
+import { PixelPool } from '../pixels/pixel-pool';
 import { Player } from './player';
 import { sentenceOf } from '../worker-client';
 import { Screen } from './screen';
@@ -12,7 +13,9 @@ let newest = 0;
 
 async function carryOut(request: Exclude<PreviewRequest, { kind: 'clock' }>, turn: number): Promise<void> {
   if (request.kind === 'attach') {
-    player = new Player(new Screen(request.canvas), request.budgetBytes, tell);
+    const pool = new PixelPool(request.threads);
+    const screen = new Screen(request.canvas, (length) => pool.sourceBytes(length));
+    player = new Player(screen, request.budgetBytes, tell, pool);
     return;
   }
   if (!player) return;

@@ -1,8 +1,8 @@
-import { drawStack, tablesOf } from '@skipback/core/looks/draw';
 import { type Recipes, untouched } from '@skipback/core/looks/resolve';
-import { Surface } from '@skipback/core/pixels/surface';
 import { SharedPicture } from '../frames/shared-picture';
-import type { Screen, ShownPicture } from './screen';
+import type { DrawnPicture } from '../pixels/draw-job';
+import { PixelPool } from '../pixels/pixel-pool';
+import { type Screen, ShownPicture, type SourcePicture } from './screen';
 
 /** Bytes of treated pictures that are kept. */
 export const SCREEN_LOOKS_BUDGET_BYTES = 160 * 1024 * 1024;
@@ -18,9 +18,9 @@ const NEWEST = 0.1;
 export class ScreenLooks {
   private recipes: Recipes = untouched(0);
   private keys: readonly string[] = [];
-  private tables = tablesOf({});
   private readonly kept = new Map<string, SharedPicture<ShownPicture>>();
-  private readonly surfaces = new Map<string, Surface>();
+  /** What is shown as it is needs no treatment: it is not sent to another thread. */
+  private readonly plainly = new PixelPool(1);
   private bytes = 0;
   /** 1 at the screen's own size, 2 and 3 at a half and a third of it. */
   coarseness = 1;
@@ -28,7 +28,10 @@ export class ScreenLooks {
   meanMs = 0;
   readonly costs = new Map<string, number>();
 
-  constructor(private readonly screen: Screen) {}
+  constructor(
+    private readonly screen: Screen,
+    private readonly pool: PixelPool,
+  ) {}
 
   get heldBytes(): number {
     return this.bytes;
@@ -36,11 +39,15 @@ export class ScreenLooks {
   get any(): boolean {
     return this.recipes.stacks.length > 1;
   }
+  /** How many pictures are worth treating at once. */
+  get threads(): number {
+    return this.any ? this.pool.threads : 1;
+  }
 
   setRecipes(recipes: Recipes): void {
     this.recipes = recipes;
     this.keys = recipes.stacks.map((stack) => JSON.stringify(stack));
-    this.tables = tablesOf(recipes.tables);
+    this.pool.setTables(recipes.tables);
     for (const look of this.costs.keys())
       if (!recipes.stacks.some((s) => s.some((d) => d.look === look))) this.costs.delete(look);
   }
@@ -48,7 +55,6 @@ export class ScreenLooks {
   /** Lets go of every picture: the screen has another size, or the clips are others. */
   clear(): void {
     for (const key of [...this.kept.keys()]) this.drop(key);
-    this.surfaces.clear();
   }
 
   private keyOf(number: number, stack: number): string {
@@ -61,10 +67,8 @@ export class ScreenLooks {
     return stack === 0 || this.kept.has(this.keyOf(number, stack));
   }
 
-  /** The treated picture if it is there, without a source. The receiver releases it. */
-  ready(number: number, position: number): SharedPicture<ShownPicture> | undefined {
-    const stack = this.recipes.stackOf[position] ?? 0;
-    if (stack === 0) return undefined;
+  /** The treated picture if it is there. The receiver releases it. */
+  private ready(number: number, stack: number): SharedPicture<ShownPicture> | undefined {
     // A fine one that is there is as good as the coarse one that would do.
     const fine = `${number} 1 ${this.keys[stack]}`;
     const key = this.kept.has(fine) ? fine : this.keyOf(number, stack);
@@ -75,34 +79,48 @@ export class ScreenLooks {
     return known.retain();
   }
 
+  /** A source picture as it is. Takes over the caller's hold on it and gives one on what is shown. */
+  async plain(source: SharedPicture<SourcePicture>): Promise<SharedPicture<ShownPicture>> {
+    try {
+      const { bytes, width, height } = source.picture;
+      const drawn = await this.plainly.draw({
+        ...{ source: bytes, width, height, stack: [], unit: 1, coarseness: 1, into: 'rgba' },
+      });
+      return shownFrom(drawn, this.plainly);
+    } finally {
+      source.release();
+    }
+  }
+
   /** A source picture as result frame `position` shows it. Takes over the caller's hold on it and gives another. */
-  treat(source: SharedPicture<ShownPicture>, number: number, position: number): SharedPicture<ShownPicture> {
+  async treat(
+    source: SharedPicture<SourcePicture>,
+    number: number,
+    position: number,
+  ): Promise<SharedPicture<ShownPicture>> {
     const stack = this.recipes.stackOf[position] ?? 0;
-    if (stack === 0) return source;
-    const known = this.ready(number, position);
+    if (stack === 0) return this.plain(source);
+    const known = this.ready(number, stack);
     if (known) {
       source.release();
       return known;
     }
+    const key = this.keyOf(number, stack);
     const began = performance.now();
-    const { image } = source.picture;
-    const [width, height] = [image.width, image.height].map((n) =>
-      Math.max(2, Math.ceil(n / this.coarseness)),
-    );
-    const surface = this.surfaceOf(width!, height!);
-    surface.loadRgba(this.coarseness === 1 ? image.data : smaller(image, width!, height!, this.coarseness));
-    const unit = (this.screen.unit * width!) / image.width;
-    for (const drawn of this.recipes.stacks[stack]!) {
-      const from = performance.now();
-      drawStack(surface, [drawn], unit, this.tables);
-      this.costs.set(drawn.look, mean(this.costs.get(drawn.look), performance.now() - from));
+    try {
+      const { bytes, width, height } = source.picture;
+      const drawn = await this.pool.draw({
+        ...{ source: bytes, width, height, into: 'rgba' },
+        ...{ stack: this.recipes.stacks[stack]!, unit: this.screen.unit, coarseness: this.coarseness },
+      });
+      for (const [look, ms] of drawn.costs) this.costs.set(look, mean(this.costs.get(look), ms));
+      this.meanMs = mean(this.meanMs || undefined, (performance.now() - began) / this.threads);
+      const shared = shownFrom(drawn, this.pool);
+      this.keep(key, shared.retain());
+      return shared;
+    } finally {
+      source.release();
     }
-    const picture = this.screen.pictureOf(surface.pixels, width!, height!);
-    source.release();
-    this.meanMs = mean(this.meanMs || undefined, performance.now() - began);
-    const shared = new SharedPicture(picture, picture.image.data.byteLength);
-    this.keep(this.keyOf(number, stack), shared);
-    return shared.retain();
   }
 
   /** Coarser pictures from now on, or finer ones; false where it goes no further. */
@@ -113,14 +131,9 @@ export class ScreenLooks {
     return true;
   }
 
-  private surfaceOf(width: number, height: number): Surface {
-    const key = `${width} ${height}`;
-    let surface = this.surfaces.get(key);
-    if (!surface) this.surfaces.set(key, (surface = new Surface(width, height)));
-    return surface;
-  }
-
   private keep(key: string, picture: SharedPicture<ShownPicture>): void {
+    // Two threads may have made the same.
+    this.drop(key);
     this.kept.set(key, picture);
     this.bytes += picture.bytes;
     for (const oldest of this.kept.keys()) {
@@ -141,14 +154,7 @@ export class ScreenLooks {
 const mean = (before: number | undefined, now: number): number =>
   before === undefined ? now : before + NEWEST * (now - before);
 
-/** A picture made smaller by a whole number: every so many-th pixel, since that is a way to gain time. */
-function smaller(image: ImageData, width: number, height: number, by: number): Uint8Array {
-  const from = new Uint32Array(image.data.buffer, image.data.byteOffset, image.width * image.height);
-  const to = new Uint32Array(width * height);
-  for (let y = 0; y < height; y++) {
-    const row = Math.min(image.height - 1, y * by + (by >> 1)) * image.width;
-    for (let x = 0; x < width; x++)
-      to[y * width + x] = from[row + Math.min(image.width - 1, x * by + (by >> 1))]!;
-  }
-  return new Uint8Array(to.buffer);
+function shownFrom({ bytes, width, height }: DrawnPicture, pool: PixelPool): SharedPicture<ShownPicture> {
+  const image = new ImageData(new Uint8ClampedArray(bytes.buffer), width, height);
+  return new SharedPicture(new ShownPicture(image, () => pool.giveBack(bytes)), bytes.length);
 }

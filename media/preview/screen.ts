@@ -1,41 +1,62 @@
-import { toRgba } from '@skipback/core/pixels/convert';
+import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import type { Framing } from '@skipback/core/project/schema';
 import { Framer } from '../frames/framed';
 import type { OpenClip } from '../frames/open-clips';
 
-/** A picture at the screen's size. Its pixels go back to the screen's store when it is closed. */
-export class ShownPicture {
+/** A source picture at the screen's size: I420, BT.709 in limited range. */
+export class SourcePicture {
   constructor(
-    readonly image: ImageData,
-    private readonly giveBack: (image: ImageData) => void,
+    readonly bytes: Uint8Array,
+    readonly width: number,
+    readonly height: number,
+    private readonly giveBack: (bytes: Uint8Array) => void,
   ) {}
 
   close(): void {
-    this.giveBack(this.image);
+    this.giveBack(this.bytes);
   }
 }
 
-/** Pixel buffers kept for the next pictures, at most: fresh ones take longer than filling them. */
+/** A picture as it is shown; it may be smaller than the screen, and fills it nevertheless. */
+export class ShownPicture {
+  constructor(
+    readonly image: ImageData,
+    private readonly giveBack: () => void,
+  ) {}
+
+  close(): void {
+    this.giveBack();
+  }
+}
+
+/** Buffers kept for the next source pictures, at most: fresh ones take longer than filling them. */
 const MOST_SPARE = 16;
 
 /** The visible canvas, and the making of pictures at its size: the same arithmetic as the file's. */
 export class Screen {
   private readonly context: OffscreenCanvasRenderingContext2D;
   private framer: Framer;
-  private spare: ImageData[] = [];
+  private spare: Uint8Array[] = [];
   /** For pictures that were made smaller than the screen. */
   private small: OffscreenCanvas | undefined;
   /** Width of the project's picture, which the screen shows smaller or larger. */
   private projectWidth = 1280;
 
-  constructor(private readonly canvas: OffscreenCanvas) {
+  constructor(
+    private readonly canvas: OffscreenCanvas,
+    /** Gives memory for a source picture. */
+    private readonly newBytes: (length: number) => Uint8Array,
+  ) {
     this.context = canvas.getContext('2d', { alpha: false })!;
     this.framer = this.newFramer();
   }
 
-  /** Bytes of one held picture. */
+  /** Bytes of a picture as it is shown, and of one it is made of. */
   get pictureBytes(): number {
     return this.canvas.width * this.canvas.height * 4;
+  }
+  get sourceBytes(): number {
+    return planesBytes(this.canvas.width, this.canvas.height);
   }
 
   /** Changes the size; false when it is that already. */
@@ -61,26 +82,16 @@ export class Screen {
   }
 
   /** A decoded picture at screen size, upright, with square pixels, black around it. The decoded one stays the caller's. */
-  async develop(picture: VideoFrame, clip: OpenClip, framing: Framing): Promise<ShownPicture> {
+  async develop(picture: VideoFrame, clip: OpenClip, framing: Framing): Promise<SourcePicture> {
     const planes = await this.framer.frame(picture, clip, framing);
-    const shown = this.blank(planes.width, planes.height);
-    toRgba(planes, shown.image.data);
-    return shown;
-  }
-
-  /** A picture of pixels that are copied; it may be smaller than the screen, and fills it nevertheless. */
-  pictureOf(pixels: Uint8ClampedArray, width: number, height: number): ShownPicture {
-    const picture = this.blank(width, height);
-    picture.image.data.set(pixels);
-    return picture;
-  }
-
-  private blank(width: number, height: number): ShownPicture {
-    const whole = width === this.canvas.width && height === this.canvas.height;
-    const image = (whole ? this.spare.pop() : undefined) ?? new ImageData(width, height);
-    return new ShownPicture(image, (used) => {
-      const fits = used.width === this.canvas.width && used.height === this.canvas.height;
-      if (fits && this.spare.length < MOST_SPARE) this.spare.push(used);
+    const { width, height } = planes;
+    const bytes = this.spare.pop() ?? this.newBytes(planesBytes(width, height));
+    const held = planesIn(bytes, width, height);
+    held.y.set(planes.y);
+    held.u.set(planes.u);
+    held.v.set(planes.v);
+    return new SourcePicture(bytes, width, height, (used) => {
+      if (used.length === this.sourceBytes && this.spare.length < MOST_SPARE) this.spare.push(used);
     });
   }
 

@@ -27,6 +27,8 @@ export interface PictureJob {
   readonly width: number;
   readonly height: number;
   readonly settings: RenderSettings;
+  /** Threads that may draw at once. */
+  readonly threads: number;
 }
 
 /** One file to make. */

@@ -1,11 +1,12 @@
 import { Output, StreamTarget, type StreamTargetChunk, VideoSample } from 'mediabunny';
 import { ClipRow } from '../frames/clip-row';
-import { FrameServer } from '../frames/frame-server';
+import { FrameServer, type Served } from '../frames/frame-server';
 import { OpenClips } from '../frames/open-clips';
 import type { DecodeCounters } from '../reader/run-decoder';
 import { fileKind, fileSize } from './encoders';
 import { FullFrames, blackFrame, pictureBytes } from './full-frames';
 import { treatedFor } from '../looks/treated-frames';
+import { inOrder } from '../pixels/in-order';
 import type { RenderCounts, RenderJob } from './messages';
 import { type GivenPicture, lookedAt, smallGrey } from './given';
 import { AIMS_DB, type Setting, encoderAt, settingFor } from './quality';
@@ -67,20 +68,22 @@ export async function renderFile(
     const looks = new Set(lookedAt(job, total));
     const cuts = new Set(job.cuts);
     let done = 0;
-    for await (const {
-      pictures: [picture],
-    } of server.serve(request, signal)) {
+    let turn = 0;
+    const develop = async ({ pictures: [picture] }: Served<HeldFrame>): Promise<VideoFrame> => {
+      const at = turn++;
       const decoded = picture?.picture.frame ?? blackFrame(size);
       let drawn: VideoFrame | undefined;
-      let frame: VideoFrame;
       try {
-        drawn = await treated?.treat(decoded, done % once.length);
-        frame = new VideoFrame(drawn ?? decoded, { timestamp: Math.round(done * frameS * 1e6) });
+        drawn = await treated?.treat(decoded, at % once.length);
+        return new VideoFrame(drawn ?? decoded, { timestamp: Math.round(at * frameS * 1e6) });
       } finally {
         drawn?.close();
         if (picture) picture.release();
         else decoded.close();
       }
+    };
+    const served = server.serve(request, signal);
+    for await (const frame of inOrder(served, treated?.threads ?? 1, develop, (f) => f.close())) {
       const sample = new VideoSample(frame, { timestamp: done * frameS, duration: frameS });
       try {
         if (looks.has(done)) given.push({ atFrame: done, small: smallGrey(frame) });

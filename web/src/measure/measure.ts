@@ -68,6 +68,7 @@ async function measure(
     width,
     height,
     settings: DEFAULT_RENDER,
+    threads: 1,
     sound: undefined,
     cuts: [],
     target: scratch,

@@ -1,5 +1,6 @@
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
+import { drawingThreads } from '@skipback/media/pixels/pixel-pool';
 import { fileKind, fileSize } from '@skipback/media/render/encoders';
 import type { PictureJob, RenderJob, RenderReply, RenderSettings } from '@skipback/media/render/messages';
 import { type RunningRender, startRender } from '@skipback/media/render/render-client';
@@ -50,6 +51,7 @@ export function pictureJob(
     rate: project.rate,
     ...fileSize(project.size.width, project.size.height, 1),
     settings,
+    threads: drawingThreads(navigator.hardwareConcurrency),
   };
 }
 

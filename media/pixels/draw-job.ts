@@ -1,0 +1,25 @@
+import type { Drawn } from '@skipback/core/looks/resolve';
+
+/** One picture to be made: plain data, so that it can go to another thread. */
+export interface DrawJob {
+  /** The picture it is made of: I420, BT.709 in limited range, rows without gaps. */
+  readonly source: Uint8Array;
+  /** Its size. */
+  readonly width: number;
+  readonly height: number;
+  readonly stack: readonly Drawn[];
+  /** Pixels of the picture to one of the project's. */
+  readonly unit: number;
+  /** 1 draws at the picture's own size, 2 and 3 at a half and a third of it. */
+  readonly coarseness: number;
+  readonly into: 'i420' | 'rgba';
+}
+
+export interface DrawnPicture {
+  /** The picture; the receiver may give its buffer back for the next one. */
+  readonly bytes: Uint8Array<ArrayBuffer>;
+  readonly width: number;
+  readonly height: number;
+  /** What each treatment took, by its id, in milliseconds. */
+  readonly costs: readonly (readonly [look: string, ms: number])[];
+}

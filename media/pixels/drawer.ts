@@ -1,0 +1,70 @@
+import { drawStack, tablesOf } from '@skipback/core/looks/draw';
+import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
+import { Surface } from '@skipback/core/pixels/surface';
+import type { DrawJob, DrawnPicture } from './draw-job';
+
+/** Sizes of which a surface is kept: the whole picture, and the coarse one. */
+const MOST_SURFACES = 3;
+
+/** Bytes of the picture that a job makes. */
+export function bytesMade({ width, height, coarseness, into }: DrawJob): number {
+  if (into === 'i420') return planesBytes(width, height);
+  return 4 * coarse(width, coarseness) * coarse(height, coarseness);
+}
+
+const coarse = (size: number, by: number): number => (by === 1 ? size : Math.max(2, Math.ceil(size / by)));
+
+/** Draws pictures on the thread it is on. Every surface's memory is taken once. */
+export class Drawer {
+  private readonly surfaces = new Map<string, Surface>();
+  private tables = tablesOf({});
+
+  /** The colour tables that looks name, in base64. */
+  setTables(tables: Readonly<Record<string, string>>): void {
+    this.tables = tablesOf(tables);
+  }
+
+  /** Makes a picture; `bytes` is a buffer of the right size to put it into. */
+  draw(job: DrawJob, bytes: Uint8Array<ArrayBuffer>): DrawnPicture {
+    const { coarseness } = job;
+    const whole = this.surfaceOf(job.width, job.height);
+    whole.load(planesIn(job.source, job.width, job.height));
+    const [width, height] = [coarse(job.width, coarseness), coarse(job.height, coarseness)];
+    const surface = coarseness === 1 ? whole : this.surfaceOf(width, height);
+    if (surface !== whole) surface.loadRgba(smaller(whole, width, height, coarseness));
+    const costs = job.stack.map((drawn): [string, number] => {
+      const from = performance.now();
+      drawStack(surface, [drawn], (job.unit * width) / job.width, this.tables);
+      return [drawn.look, performance.now() - from];
+    });
+    if (job.into === 'i420') surface.store(planesIn(bytes, width, height));
+    else bytes.set(surface.pixels);
+    return { bytes, width, height, costs };
+  }
+
+  private surfaceOf(width: number, height: number): Surface {
+    const key = `${width} ${height}`;
+    const known = this.surfaces.get(key);
+    if (known) return known;
+    for (const oldest of this.surfaces.keys()) {
+      if (this.surfaces.size < MOST_SURFACES) break;
+      this.surfaces.delete(oldest);
+    }
+    const surface = new Surface(width, height);
+    this.surfaces.set(key, surface);
+    return surface;
+  }
+}
+
+/** A picture made smaller by a whole number: every so many-th pixel, since that is a way to gain time. */
+function smaller(from: Surface, width: number, height: number, by: number): Uint8Array {
+  const { pixels } = from;
+  const read = new Uint32Array(pixels.buffer, pixels.byteOffset, from.width * from.height);
+  const to = new Uint32Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const row = Math.min(from.height - 1, y * by + (by >> 1)) * from.width;
+    for (let x = 0; x < width; x++)
+      to[y * width + x] = read[row + Math.min(from.width - 1, x * by + (by >> 1))]!;
+  }
+  return new Uint8Array(to.buffer);
+}

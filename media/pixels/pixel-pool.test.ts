@@ -1,0 +1,88 @@
+import { planesBytes } from '@skipback/core/pixels/planes';
+import type { DrawJob } from './draw-job';
+import { Drawer } from './drawer';
+import type { PixelReply, PixelRequest } from './pixel-messages';
+import { PixelPool, drawingThreads } from './pixel-pool';
+
+const [width, height] = [34, 18];
+const picture = (seed: number) =>
+  Uint8Array.from({ length: planesBytes(width, height) }, (_, i) => 16 + ((i * seed) % 219));
+const job = (seed: number, rest: Partial<DrawJob> = {}): DrawJob => ({
+  source: picture(seed),
+  ...{ width, height, unit: 1, coarseness: 1, into: 'rgba' },
+  stack: [],
+  ...rest,
+});
+
+/** A worker that answers later, the later the fewer it was given before; or breaks. */
+function fakeWorkers(breaks = -1) {
+  const given: number[] = [];
+  let made = 0;
+  const newWorker = () => {
+    const number = made++;
+    const drawer = new Drawer();
+    const listeners = new Map<string, (event: never) => void>();
+    given.push(0);
+    return {
+      postMessage: (message: PixelRequest) => {
+        if (message.kind !== 'draw') return;
+        given[number]!++;
+        const delay = 5 - (message.id % 5);
+        setTimeout(() => {
+          if (number === breaks) return listeners.get('error')?.({} as never);
+          const data: PixelReply = { id: message.id, drawn: drawer.draw(message.job, message.bytes) };
+          listeners.get('message')?.({ data } as never);
+        }, delay);
+      },
+      terminate: () => undefined,
+      addEventListener: (kind: string, listener: (event: never) => void) => listeners.set(kind, listener),
+    };
+  };
+  return { newWorker: newWorker as never, given };
+}
+
+describe('drawing threads', () => {
+  it('are one less than the cores, and at least one', () => {
+    expect([undefined, 1, 2, 8].map(drawingThreads)).toEqual([1, 1, 1, 7]);
+  });
+
+  it('draw the same pictures on several threads as on one, evenly spread', async () => {
+    const alone = new PixelPool(1);
+    const { newWorker, given } = fakeWorkers();
+    const several = new PixelPool(3, newWorker);
+    const jobs = Array.from({ length: 12 }, (_, i) =>
+      job(i + 3, i % 3 === 0 ? { into: 'i420' } : { coarseness: 1 + (i % 3) }),
+    );
+    const [a, b] = await Promise.all(
+      [alone, several].map((pool) => Promise.all(jobs.map((j) => pool.draw(j)))),
+    );
+    expect(b!.map((p) => [...p.bytes])).toEqual(a!.map((p) => [...p.bytes]));
+    expect(b!.map((p) => [p.width, p.height])).toEqual(a!.map((p) => [p.width, p.height]));
+    expect(given).toEqual([4, 4, 4]);
+  });
+
+  it('a thread that is lost fails what it was given, and gets no more', async () => {
+    const { newWorker, given } = fakeWorkers(0);
+    const pool = new PixelPool(2, newWorker);
+    const first = await Promise.allSettled([pool.draw(job(3)), pool.draw(job(4))]);
+    expect(first.map((r) => r.status)).toEqual(['rejected', 'fulfilled']);
+    await Promise.all([pool.draw(job(5)), pool.draw(job(6))]);
+    expect(given).toEqual([1, 3]);
+  });
+
+  it('ending it fails what is under way', async () => {
+    const pool = new PixelPool(2, fakeWorkers().newWorker);
+    const drawing = pool.draw(job(3));
+    pool.close();
+    await expect(drawing).rejects.toThrow('ended');
+  });
+
+  it('gives every buffer back into use, of the size that is asked for', async () => {
+    const pool = new PixelPool(1);
+    const first = await pool.draw(job(3));
+    pool.giveBack(first.bytes);
+    expect((await pool.draw(job(4))).bytes).toBe(first.bytes);
+    pool.giveBack(first.bytes);
+    expect((await pool.draw(job(4, { coarseness: 2 }))).bytes).toHaveLength(4 * 17 * 9);
+  });
+});
