@@ -91,6 +91,14 @@ test('a flash on the first frames of backward parts is there and nowhere else, a
   expect(await whiteFrames(await rendered('off'))).toEqual([]);
   await page.keyboard.press('Control+z');
   await expect(page.getByLabel('Flash on', { exact: true })).toBeChecked();
+  // A flash on the last frames alone leaves the loop closed; what it does to the seam is measured and said.
+  await expect(page.getByTestId('seam')).toHaveText(/^seam [\d.]+$/);
+  await condition(page, 'Flash', 'last', { frames: '2', way: 'backward' });
+  await expect(page.getByText('Loop closes', { exact: true })).toBeVisible();
+  await expect(page.getByTestId('seam')).toHaveText(/^seam [\d.]+, with looks [\d.]+$/);
+  const [plain, treated] = (await page.getByTestId('seam').textContent())!.match(/[\d.]+/g)!.map(Number);
+  expect(plain).toBeLessThan(2.5);
+  expect(treated).toBeGreaterThan(4 * plain!);
 });
 
 const LANTERN = join(import.meta.dirname, '../demo/media/lantern.mp4');

@@ -72,39 +72,6 @@ function between(from: Colour, to: Colour) {
   };
 }
 
-/** A value's part of another in 8192nds, as the kernel `toRgba` has it: the same integers, the same pixels. */
-const part = (factor: number, from: number): Int32Array =>
-  Int32Array.from({ length: 256 }, (_, c) => factor * (c - from));
-const LIGHT = part(9539, 16).map((l) => l + 4096);
-const RED_OF_V = part(14686, 128);
-const GREEN_OF_U = part(-1747, 128);
-const GREEN_OF_V = part(-4366, 128);
-const BLUE_OF_U = part(17305, 128);
-
-/** The picture, in BT.709 limited range, as red, green, blue and full opacity, eight bits each. */
-export function toRgba({ width, height, y, u, v }: Planes, out: Uint8ClampedArray): void {
-  const across = halfOf(width);
-  for (let row = 0; row < height; row++) {
-    let at = row * width;
-    let to = 4 * at;
-    let chroma = (row >> 1) * across;
-    for (let x = 0; x < width; x += 2, chroma++) {
-      const [cb, cr] = [u[chroma]!, v[chroma]!];
-      const r = RED_OF_V[cr]!;
-      const g = GREEN_OF_U[cb]! + GREEN_OF_V[cr]!;
-      const b = BLUE_OF_U[cb]!;
-      const ends = x + 1 < width ? 2 : 1;
-      for (let k = 0; k < ends; k++, at++, to += 4) {
-        const l = LIGHT[y[at]!]!;
-        out[to] = (l + r) >> 13;
-        out[to + 1] = (l + g) >> 13;
-        out[to + 2] = (l + b) >> 13;
-        out[to + 3] = 255;
-      }
-    }
-  }
-}
-
 /** Red, green, blue (and a fourth byte that is passed over) as planes in BT.709 limited range. `order` says which byte is which. */
 export function fromRgba(rgba: Uint8Array, order: 'rgb' | 'bgr', { width, height, y, u, v }: Planes): void {
   const { red, blue } = SHARES.bt709;

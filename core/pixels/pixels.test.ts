@@ -1,8 +1,9 @@
 import { type Colour, SHARES, colourOf, differencesToRgb } from './colour';
-import { fromRgba, toRgba, toWorkingColour } from './convert';
+import { fromRgba, toWorkingColour } from './convert';
 import { HighRange } from './high-range';
 import { Placer, turned } from './place';
 import { type Planes, halfOf, planesBytes, planesIn } from './planes';
+import { Surface } from './surface';
 
 const blank = (width: number, height: number): Planes =>
   planesIn(new Uint8Array(planesBytes(width, height)), width, height);
@@ -20,9 +21,9 @@ function flat(width: number, height: number, rgb: readonly [number, number, numb
   return planes;
 }
 const rgbaOf = (planes: Planes): number[] => {
-  const out = new Uint8ClampedArray(4 * planes.width * planes.height);
-  toRgba(planes, out);
-  return [...out.subarray(0, 3)];
+  const surface = new Surface(planes.width, planes.height);
+  surface.load(planes);
+  return [...surface.pixels.subarray(0, 3)];
 };
 const BARS: readonly (readonly [number, number, number])[] = [
   [255, 255, 255],

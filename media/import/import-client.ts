@@ -2,6 +2,7 @@ import type { LoopProposal } from '@skipback/core/checks/likeness';
 import type { ClipSource } from '../frames/clip-row';
 import { WorkerClient } from '../worker-client';
 import type { Inspection } from './inspect';
+import type { SeamLooks } from './look-closer';
 import type { ImportReply, ImportRequest, ThumbnailSheet } from './messages';
 
 /** Asks the import worker; one worker for the page. */
@@ -26,8 +27,13 @@ class ImportClient {
     return (await this.worker.ask({ kind: 'loops', clip, ...range }, 'loops')).loops;
   }
 
-  async seam(clip: ClipSource, before: number, after: number): Promise<number> {
-    return (await this.worker.ask({ kind: 'seam', clip, before, after }, 'seam')).seam;
+  async seam(
+    clip: ClipSource,
+    before: number,
+    after: number,
+    looks: SeamLooks | undefined,
+  ): Promise<{ plain: number; treated: number | undefined }> {
+    return this.worker.ask({ kind: 'seam', clip, before, after, looks }, 'seam');
   }
 
   /** Every `step`-th of frames [first, end) as small pictures; the caller closes them. */

@@ -20,7 +20,11 @@ async function answer(request: ImportRequest): Promise<ImportReply> {
     return { id, kind: 'loops', loops: findLoops(signatures, request.least, request.most) };
   }
   if (request.kind === 'seam')
-    return { id, kind: 'seam', seam: await seamBetween(request.clip, request.before, request.after) };
+    return {
+      id,
+      kind: 'seam',
+      ...(await seamBetween(request.clip, request.before, request.after, request.looks)),
+    };
   if (request.kind === 'small') return { id, kind: 'small', pictures: await smallOf(request.clip, request) };
   if (request.kind === 'still') return { id, kind: 'still', png: await stillOf(request.clip, request.frame) };
   const sheet = drawing.then(() => drawThumbnails(request.clip));

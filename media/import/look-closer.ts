@@ -1,4 +1,7 @@
 import { type Signatures, pictureDifference, usualStep } from '@skipback/core/checks/likeness';
+import { drawStack, tablesOf } from '@skipback/core/looks/draw';
+import type { Drawn } from '@skipback/core/looks/resolve';
+import { Surface } from '@skipback/core/pixels/surface';
 import { VideoSample } from 'mediabunny';
 import { ClipRow, type ClipSource } from '../frames/clip-row';
 import { OpenClips } from '../frames/open-clips';
@@ -6,6 +9,8 @@ import { keyBefore } from '@skipback/core/plan/decode-plan';
 
 const WIDTH = 48;
 const HEIGHT = 27;
+/** Pictures are this many times as large while looks are drawn on them. */
+const LARGER = 8;
 
 /** Draws frames [first, end) of a clip, one after another, upright, at a size (null: the clip's own; without a height: its shape). */
 async function drawFrames(
@@ -48,19 +53,64 @@ export async function signaturesOf(clip: ClipSource, first: number, end: number)
   const size = WIDTH * HEIGHT;
   const values = new Uint8Array((end - first) * size);
   await drawFrames(clip, first, end, { width: WIDTH, height: HEIGHT }, (context, frame) => {
-    const { data } = context.getImageData(0, 0, WIDTH, HEIGHT);
-    for (let i = 0; i < size; i++)
-      values[(frame - first) * size + i] =
-        (data[4 * i]! * 54 + data[4 * i + 1]! * 183 + data[4 * i + 2]! * 19) >> 8;
+    greyOf(context.getImageData(0, 0, WIDTH, HEIGHT).data, values, (frame - first) * size);
   });
   return { firstFrame: first, size, values };
 }
 
+/** A picture of `WIDTH` x `HEIGHT` pixels as grey values, put into `values` from `at` on. */
+function greyOf(data: Uint8ClampedArray, values: Uint8Array, at: number): void {
+  for (let i = 0; i < WIDTH * HEIGHT; i++)
+    values[at + i] = (data[4 * i]! * 54 + data[4 * i + 1]! * 183 + data[4 * i + 2]! * 19) >> 8;
+}
+
+/** What is drawn on the two frames of a seam. */
+export interface SeamLooks {
+  readonly before: readonly Drawn[];
+  readonly after: readonly Drawn[];
+  /** Colour tables by their names, in base64. */
+  readonly tables: Readonly<Record<string, string>>;
+  /** Width of the project's picture, pixels. */
+  readonly projectWidth: number;
+}
+
+/** A frame with its looks, as a small grey picture. */
+async function treatedSignature(
+  clip: ClipSource,
+  frame: number,
+  stack: readonly Drawn[],
+  { tables, projectWidth }: SeamLooks,
+): Promise<Uint8Array> {
+  const [width, height] = [WIDTH * LARGER, HEIGHT * LARGER];
+  const surface = new Surface(width, height);
+  const canvas = await drawFrames(clip, frame, frame + 1, { width, height }, () => undefined);
+  const context = canvas.getContext('2d', { willReadFrequently: true })!;
+  surface.loadRgba(context.getImageData(0, 0, width, height).data);
+  drawStack(surface, stack, width / projectWidth, tablesOf(tables));
+  const small = new Uint8ClampedArray(4 * WIDTH * HEIGHT);
+  for (let i = 0; i < small.length; i++) {
+    const [x, y, c] = [(i >> 2) % WIDTH, Math.floor((i >> 2) / WIDTH), i & 3];
+    let sum = 0;
+    for (let dy = 0; dy < LARGER; dy++)
+      for (let dx = 0; dx < LARGER; dx++)
+        sum += surface.pixels[4 * ((y * LARGER + dy) * width + x * LARGER + dx) + c]!;
+    small[i] = sum / LARGER ** 2;
+  }
+  const values = new Uint8Array(WIDTH * HEIGHT);
+  greyOf(small, values, 0);
+  return values;
+}
+
 /**
  * How much the picture changes from one frame to another, in usual steps of the clip around them: about 1
- * looks like any other step, much more is a visible jump.
+ * looks like any other step, much more is a visible jump. With `looks` also how much it does with them.
  */
-export async function seamBetween(clip: ClipSource, before: number, after: number): Promise<number> {
+export async function seamBetween(
+  clip: ClipSource,
+  before: number,
+  after: number,
+  looks?: SeamLooks,
+): Promise<{ plain: number; treated: number | undefined }> {
   const count = clip.index.times.length;
   const around = (frame: number) => signaturesOf(clip, Math.max(0, frame - 2), Math.min(count, frame + 3));
   const [a, b] = [await around(before), await around(after)];
@@ -73,7 +123,12 @@ export async function seamBetween(clip: ClipSource, before: number, after: numbe
     b.values.subarray((after - b.firstFrame) * b.size, (after - b.firstFrame + 1) * b.size),
     a.size,
   );
-  return pictureDifference(pair, 0, 1) / Math.max(1e-4, usualStep(a), usualStep(b));
+  const step = Math.max(1e-4, usualStep(a), usualStep(b));
+  const plain = pictureDifference(pair, 0, 1) / step;
+  if (!looks) return { plain, treated: undefined };
+  pair.values.set(await treatedSignature(clip, before, looks.before, looks), 0);
+  pair.values.set(await treatedSignature(clip, after, looks.after, looks), a.size);
+  return { plain, treated: pictureDifference(pair, 0, 1) / step };
 }
 
 /** Every `step`-th of frames [first, end), `width` pixels wide, in the clip's own shape. The caller closes them. */

@@ -1,6 +1,7 @@
 import type { LoopProposal } from '@skipback/core/checks/likeness';
 import type { ClipSource } from '../frames/clip-row';
 import type { Inspection } from './inspect';
+import type { SeamLooks } from './look-closer';
 
 /** Thumbnails of a clip: one picture with equal cells, row by row, at evenly spaced frames. */
 export interface ThumbnailSheet {
@@ -33,6 +34,7 @@ export type ImportRequest =
       readonly clip: ClipSource;
       readonly before: number;
       readonly after: number;
+      readonly looks: SeamLooks | undefined;
     }
   /** Every `step`-th of frames [first, end), small. */
   | {
@@ -51,7 +53,12 @@ export type ImportReply =
   | { readonly id: number; readonly kind: 'inspected'; readonly inspection: Inspection }
   | { readonly id: number; readonly kind: 'thumbnails'; readonly sheet: ThumbnailSheet }
   | { readonly id: number; readonly kind: 'loops'; readonly loops: readonly LoopProposal[] }
-  | { readonly id: number; readonly kind: 'seam'; readonly seam: number }
+  | {
+      readonly id: number;
+      readonly kind: 'seam';
+      readonly plain: number;
+      readonly treated: number | undefined;
+    }
   | { readonly id: number; readonly kind: 'small'; readonly pictures: readonly ImageBitmap[] }
   | { readonly id: number; readonly kind: 'still'; readonly png: Blob }
   | { readonly id: number; readonly kind: 'failed'; readonly sentence: string };

@@ -178,27 +178,28 @@ const count = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
 /** The loop's seam as it is seen, measured on the pictures themselves. */
 function Seam({ clip, join }: { clip: LoadedClip | undefined; join: Join | undefined }) {
   const { before = 0, after = 0 } = join ?? {};
-  const treated = usePlayback((s) => s.endsTreated);
+  const looks = usePlayback((s) => s.ends);
   const { data } = useQuery({
-    queryKey: ['seam', clip?.record.id, before, after],
+    queryKey: ['seam', clip?.record.id, before, after, looks],
     enabled: clip !== undefined && join !== undefined,
     placeholderData: keepPreviousData,
-    queryFn: () => importClient.seam(clip!.source, before, after),
+    queryFn: () => importClient.seam(clip!.source, before, after, looks),
   });
   if (!join || data === undefined) return null;
+  const { plain, treated } = data;
   return (
     <Box
       data-testid="seam"
-      title={`How much the picture changes where the loop begins again, in usual steps of this clip. About 1 is invisible.${treated ? ' Measured on the clip’s own frames, before looks: these differ at the two ends.' : ''}`}
+      title={`How much the picture changes where the loop begins again, in usual steps of this clip. About 1 is invisible.${treated === undefined ? '' : ' Looks are not the same at the two ends: measured on the clip’s own frames, and with the looks on them.'}`}
       sx={{
         fontFamily: mono,
         fontSize: 12.5,
         ml: -0.75,
-        color: data < 2.5 ? colors.quiet : colors.attention,
+        color: plain < 2.5 ? colors.quiet : colors.attention,
       }}
     >
-      seam {data.toFixed(1)}
-      {treated && ' before looks'}
+      seam {plain.toFixed(1)}
+      {treated !== undefined && `, with looks ${treated.toFixed(1)}`}
     </Box>
   );
 }

@@ -1,3 +1,4 @@
+import type { SeamLooks } from '@skipback/media/import/look-closer';
 import type { PreviewStats, Spans } from '@skipback/media/preview/messages';
 import type { Flashing } from '@skipback/core/looks/flashing';
 import { create } from 'zustand';
@@ -30,8 +31,8 @@ interface Playback {
   readonly stepId: string | null;
   /** The selected look, whose values are open. */
   readonly lookId: string | null;
-  /** Whether looks draw something else on the last frame than on the first. */
-  readonly endsTreated: boolean;
+  /** What looks draw on the last frame and on the first, where that is not the same. */
+  readonly ends: SeamLooks | undefined;
   /** Where the result flashes fast, if it does. */
   readonly flashing: Flashing | null;
   /** What the left column offers. */
@@ -68,7 +69,7 @@ const fresh: Playback = {
   pieceId: null,
   stepId: null,
   lookId: null,
-  endsTreated: false,
+  ends: undefined,
   flashing: null,
   offered: 'moves',
   ready: null,

@@ -4,7 +4,8 @@ import type { PreviewReply } from '@skipback/media/preview/messages';
 import { PreviewClient } from '@skipback/media/preview/preview-client';
 import type { Stereo } from '@skipback/core/sound/stereo';
 import { flashingIn } from '@skipback/core/looks/flashing';
-import { untouched } from '@skipback/core/looks/resolve';
+import { type Recipes, untouched } from '@skipback/core/looks/resolve';
+import type { SeamLooks } from '@skipback/media/import/look-closer';
 import type { Project } from '@skipback/core/project/schema';
 import { type ResultArrays, resultArrays } from './compiled';
 import type { LoadedClip } from './library';
@@ -19,6 +20,13 @@ const POSTER_AFTER_MS = 1500;
 export interface PlayRange {
   readonly first: number;
   readonly end: number;
+}
+
+/** What looks draw on a result's last frame and on its first; undefined where that is the same. */
+function endsOf({ stacks, stackOf, tables }: Recipes, projectWidth: number): SeamLooks | undefined {
+  const [first, last] = [stackOf[0] ?? 0, stackOf[stackOf.length - 1] ?? 0];
+  if (first === last) return undefined;
+  return { before: stacks[last]!, after: stacks[first]!, tables, projectWidth };
 }
 
 /** Tells the picture what to show and hears what it shows. One for the open bench. */
@@ -79,7 +87,7 @@ class Transport {
     const { recipes } = this.result;
     setPlayback({
       flashing: flashingIn(recipes, this.rateHz) ?? null,
-      endsTreated: recipes.stackOf[0] !== recipes.stackOf[this.total - 1],
+      ends: endsOf(recipes, project.size.width),
       ready: null,
     });
     shelfFacts.lengthFrames = compiled.totalFrames;
