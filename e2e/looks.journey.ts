@@ -279,6 +279,67 @@ test('a value is driven, its driver is undone, copied and saved; fast flashing i
   );
 });
 
+test('a driver’s keys are dragged in its lane, to joins and in value; V offers variations of the look', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('bframes'));
+  await setSpan(page, 100, 150);
+  await addBoomerang(page, { trips: 1, back: '100', turn: 'twice' });
+  await offerLooks(page);
+  await addLook(page, 'Punch');
+  await page.getByRole('button', { name: 'What moves Punch: Zoom' }).click();
+  await page.getByLabel('Punch: Zoom moves').selectOption('keys');
+  await page.keyboard.press('Escape');
+  // By keys: the second one from frame 30 on, and more.
+  const second = page.getByRole('slider', { name: 'Punch: Zoom, key 2' });
+  await expect(second).toHaveAttribute('aria-valuenow', '30');
+  const valueOf = async () => Number((await second.getAttribute('aria-valuetext'))!.split(', ')[1]);
+  const before = await valueOf();
+  await second.press('Shift+ArrowRight');
+  await second.press('ArrowUp');
+  await expect(second).toHaveAttribute('aria-valuenow', '40');
+  expect(await valueOf()).toBe(before + 1);
+  // By hand: near the turn it is drawn to it; pulled down it is less; Escape puts back.
+  const box = (await second.boundingBox())!;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  const perFrame = (1280 - 32) / 100;
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 9.7 * perFrame, y, { steps: 5 });
+  await expect(page.getByTestId('live')).toContainText('50 f');
+  await expect(page.getByTestId('live')).toContainText('join');
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await expect(second).toHaveAttribute('aria-valuenow', '40');
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 9.7 * perFrame, y + 12, { steps: 5 });
+  await page.mouse.up();
+  await expect(second).toHaveAttribute('aria-valuenow', '50');
+  const lower = await valueOf();
+  expect(lower).toBeLessThan(before);
+  await page.keyboard.press('Control+z');
+  await expect(second).toHaveAttribute('aria-valuenow', '40');
+  // Pressed twice, the lane takes another key.
+  await page.mouse.dblclick(x + 30 * perFrame, y + 4);
+  await expect(page.getByRole('slider', { name: /^Punch: Zoom, key/ })).toHaveCount(3);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('slider', { name: /^Punch: Zoom, key/ })).toHaveCount(2);
+
+  await page.getByRole('button', { name: 'Punch: its values' }).click();
+  await page.keyboard.press('v');
+  const sheet = page.getByRole('dialog', { name: 'Variations of Punch' });
+  await expect(sheet.getByRole('group', { name: 'Variations' }).getByRole('button')).toHaveCount(9);
+  await expect(sheet.getByRole('progressbar')).toHaveCount(0, { timeout: 60_000 });
+  const words = (await sheet.getByRole('button').nth(4).getAttribute('title'))!;
+  await sheet.getByRole('button').nth(4).click();
+  await expect(sheet).toHaveCount(0);
+  expect(words).not.toBe('');
+  await expect(page.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible();
+  await page.getByRole('button', { name: 'History', exact: true }).click();
+  await expect(page.getByText('take a variation of Punch')).toBeVisible();
+});
+
 test('the demo of looks opens with its drivers, and plays', async ({ page }) => {
   await openDemo(page);
   await page.getByRole('link', { name: 'To the shelf' }).click();

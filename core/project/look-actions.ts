@@ -57,6 +57,16 @@ export function setLookValue(
   return changeLook(project, where, id, (l) => void (l.values[key] = value));
 }
 
+/** Takes a row of values together, as a variation gives them; those that its treatment refuses are passed over. */
+export function setLookValues(
+  project: Project,
+  where: LookPlace,
+  id: string,
+  values: Readonly<Record<string, unknown>>,
+): Project {
+  return Object.entries(values).reduce((p, [key, value]) => setLookValue(p, where, id, key, value), project);
+}
+
 export function setLookScope(project: Project, where: LookPlace, id: string, scope: Scope): Project {
   const read = ScopeSchema.safeParse(scope);
   return read.success ? changeLook(project, where, id, (l) => void (l.scope = read.data)) : project;

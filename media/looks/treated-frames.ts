@@ -80,7 +80,7 @@ export class TreatedFrames {
       ],
     });
     const drawn = await pool.draw({
-      ...{ source, width, height, unit: this.unit, coarseness: 1, into: 'i420' },
+      ...{ source, width, height, unit: this.unit, coarseness: 1, from: 'i420', into: 'i420' },
       stack: this.recipes.stacks[this.recipes.stackOf[at]!]!,
     });
     this.spare.push(source);

@@ -2,8 +2,9 @@ import type { Drawn } from '@skipback/core/looks/resolve';
 
 /** One picture to be made: plain data, so that it can go to another thread. */
 export interface DrawJob {
-  /** The picture it is made of: I420, BT.709 in limited range, rows without gaps. */
+  /** The picture it is made of: I420, BT.709 in limited range, rows without gaps; or RGBA. */
   readonly source: Uint8Array;
+  readonly from: 'i420' | 'rgba';
   /** Its size. */
   readonly width: number;
   readonly height: number;

@@ -28,7 +28,8 @@ export class Drawer {
   draw(job: DrawJob, bytes: Uint8Array<ArrayBuffer>): DrawnPicture {
     const { coarseness } = job;
     const whole = this.surfaceOf(job.width, job.height);
-    whole.load(planesIn(job.source, job.width, job.height));
+    if (job.from === 'rgba') whole.loadRgba(job.source);
+    else whole.load(planesIn(job.source, job.width, job.height));
     const [width, height] = [coarse(job.width, coarseness), coarse(job.height, coarseness)];
     const surface = coarseness === 1 ? whole : this.surfaceOf(width, height);
     if (surface !== whole) surface.loadRgba(smaller(whole, width, height, coarseness));

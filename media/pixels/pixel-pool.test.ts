@@ -9,7 +9,7 @@ const picture = (seed: number) =>
   Uint8Array.from({ length: planesBytes(width, height) }, (_, i) => 16 + ((i * seed) % 219));
 const job = (seed: number, rest: Partial<DrawJob> = {}): DrawJob => ({
   source: picture(seed),
-  ...{ width, height, unit: 1, coarseness: 1, into: 'rgba' },
+  ...{ width, height, unit: 1, coarseness: 1, from: 'i420', into: 'rgba' },
   stack: [],
   ...rest,
 });

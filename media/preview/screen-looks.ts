@@ -84,7 +84,8 @@ export class ScreenLooks {
     try {
       const { bytes, width, height } = source.picture;
       const drawn = await this.plainly.draw({
-        ...{ source: bytes, width, height, stack: [], unit: 1, coarseness: 1, into: 'rgba' },
+        ...{ source: bytes, width, height, from: 'i420', into: 'rgba' },
+        ...{ stack: [], unit: 1, coarseness: 1 },
       });
       return shownFrom(drawn, this.plainly);
     } finally {
@@ -110,7 +111,7 @@ export class ScreenLooks {
     try {
       const { bytes, width, height } = source.picture;
       const drawn = await this.pool.draw({
-        ...{ source: bytes, width, height, into: 'rgba' },
+        ...{ source: bytes, width, height, from: 'i420', into: 'rgba' },
         ...{ stack: this.recipes.stacks[stack]!, unit: this.screen.unit, coarseness: this.coarseness },
       });
       for (const [look, ms] of drawn.costs) this.costs.set(look, mean(this.costs.get(look), ms));

@@ -12,7 +12,7 @@ import { useCompiled } from '../state/compiled';
 import { clearIncoming, importFiles } from '../state/import-files';
 import { useClips } from '../state/library';
 import { usePlayRange } from '../state/play-range';
-import { resetPlayback, setPlayback, usePlayback } from '../state/playback';
+import { resetPlayback, usePlayback } from '../state/playback';
 import { redo, undo, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
 import { Offer } from '../looks/offer';
@@ -27,7 +27,7 @@ import { Picture } from './picture';
 import { Readouts } from './readouts';
 import { HistorySheet } from './history-sheet';
 import { useBenchKeys } from './use-keys';
-import { VariationsSheet } from './variations-sheet';
+import { OpenVariations, openVariations } from '../variations/open-variations';
 import { VersionFlip } from './version-flip';
 
 /** The main view: moves and clips, the picture, the chain, and the weave under them. */
@@ -38,7 +38,6 @@ export function BenchPage({ project }: { readonly project: Project }) {
   const trouble = usePlayback((s) => s.trouble);
   const [chosenClip, setChosenClip] = useState<string>();
   const [help, setHelp] = useState(false);
-  const [variations, setVariations] = useState(false);
   const [hand, setHand] = useState(false);
   const [history, setHistory] = useState<HTMLElement | null>(null);
   const saveFile = useSaveFile(project);
@@ -65,16 +64,13 @@ export function BenchPage({ project }: { readonly project: Project }) {
 
   useMix(project, compiled, clips);
   const range = usePlayRange(project, compiled, pieceId);
-  const stepId = usePlayback((s) => s.stepId);
-  const chosenStep = piece?.piece.chain.find((s) => s.id === stepId) ?? piece?.piece.chain.at(-1);
-  const variesPossible = piece !== undefined && chosenStep !== undefined;
   const historyButton = useRef<HTMLButtonElement>(null);
   useBenchKeys({
     compiled,
     piece,
     clip: clip?.loaded,
     openHelp: () => setHelp(true),
-    openVariations: () => variesPossible && setVariations(true),
+    openVariations: () => piece && openVariations(piece, project),
     openHistory: () => setHistory(historyButton.current),
     toggleHand: () => setHand((on) => !on && piece !== undefined),
   });
@@ -197,10 +193,6 @@ export function BenchPage({ project }: { readonly project: Project }) {
               compiled={piece}
               rate={project.rate}
               loaded={clips.find((c) => c.clip.id === ownClip)?.loaded}
-              onVary={(id) => {
-                setPlayback({ stepId: id });
-                setVariations(true);
-              }}
             />
           </Box>
         </Box>
@@ -227,13 +219,12 @@ export function BenchPage({ project }: { readonly project: Project }) {
           Drop to import
         </Box>
       )}
-      {variations && piece && (
-        <VariationsSheet
+      {piece && (
+        <OpenVariations
+          project={project}
+          compiled={compiled}
           piece={piece}
-          stepId={chosenStep?.id ?? null}
           clip={clips.find((c) => c.clip.id === ownClip)?.loaded}
-          rate={project.rate}
-          onClose={() => setVariations(false)}
         />
       )}
       <HistorySheet anchor={history} clips={clips} onClose={() => setHistory(null)} />

@@ -23,11 +23,10 @@ interface Props {
   /** The piece's clip with its media. */
   readonly loaded: LoadedClip | undefined;
   /** Opens the sheet of variations of a move. */
-  onVary(stepId: string): void;
 }
 
 /** The selected piece: its span as numbers, and its moves in order. */
-export function Chain({ project, compiled, rate, loaded, onVary }: Props) {
+export function Chain({ project, compiled, rate, loaded }: Props) {
   const stepId = usePlayback((s) => s.stepId);
   if (!compiled)
     return (
@@ -144,7 +143,6 @@ export function Chain({ project, compiled, rate, loaded, onVary }: Props) {
               rate={rate}
               selected={step.id === stepId}
               otherPieces={otherPieces}
-              onVary={() => onVary(step.id)}
             />
           ))}
         </SortedList>

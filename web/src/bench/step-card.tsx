@@ -23,11 +23,10 @@ interface Props {
   /** Frames of what comes into this move. */
   readonly incoming: number;
   readonly otherPieces: readonly { readonly id: string; readonly words: string }[];
-  onVary(): void;
 }
 
 /** One move of the chain: its values, its zone, on or off; dragged by its grip to another place. */
-export function StepCard({ pieceId, step, notices, rate, selected, incoming, otherPieces, onVary }: Props) {
+export function StepCard({ pieceId, step, notices, rate, selected, incoming, otherPieces }: Props) {
   const move = moveById(step.move);
   const name = move?.name ?? step.move;
   const { zone } = step;
@@ -44,8 +43,8 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
       name={name}
       selected={selected}
       accent={colors.forward}
-      onFocus={() => setPlayback({ stepId: step.id })}
-      onPress={() => setPlayback({ stepId: step.id })}
+      onFocus={() => setPlayback({ stepId: step.id, selectedLast: 'move' })}
+      onPress={() => setPlayback({ stepId: step.id, selectedLast: 'move' })}
       head={
         <>
           <Box sx={{ flex: 1, fontWeight: 600, fontSize: 14, opacity: step.on ? 1 : 0.55 }}>{name}</Box>
@@ -58,7 +57,11 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
             }
           />
           <Tooltip title="Variations (V)">
-            <IconButton size="small" aria-label={`Variations of ${name}`} onClick={onVary}>
+            <IconButton
+              size="small"
+              aria-label={`Variations of ${name}`}
+              onClick={() => setPlayback({ stepId: step.id, varies: 'move' })}
+            >
               <LayoutGrid size={14} />
             </IconButton>
           </Tooltip>

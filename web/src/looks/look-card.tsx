@@ -57,7 +57,7 @@ export function LookCard({ where, result, facts, rate, selected, marks, others }
   const [scopeAt, setScopeAt] = useState<HTMLElement | null>(null);
   const ground = { facts, stretches };
   const values = treatment ? shownValues(treatment, look.values) : {};
-  const select = () => setPlayback({ lookId: look.id });
+  const select = () => setPlayback({ lookId: look.id, selectedLast: 'look' });
   return (
     <SortedCard
       id={look.id}
@@ -102,6 +102,9 @@ export function LookCard({ where, result, facts, rate, selected, marks, others }
           <MoreMenu
             name={name}
             items={[
+              ...(treatment
+                ? [['Variations (V)', () => setPlayback({ lookId: look.id, varies: 'look' })] as const]
+                : []),
               ['Duplicate', () => act(`duplicate ${name}`, (p) => copyLook(p, where, look.id, freshId()))],
               [
                 'Earlier in the list',

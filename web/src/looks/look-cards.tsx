@@ -52,7 +52,7 @@ export function LookCards({
     stop();
     const id = freshId();
     act(`add ${treatment.name}`, (p) => addLook(p, where, { id, look: treatment.id }));
-    setPlayback({ lookId: id });
+    setPlayback({ lookId: id, selectedLast: 'look' });
   };
   return (
     <Box

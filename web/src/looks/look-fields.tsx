@@ -9,6 +9,7 @@ import { useRef, useState } from 'react';
 import { ChoiceField } from '../parts/choice-field';
 import { ValueField } from '../parts/value-field';
 import { download } from '../state/download';
+import { setPlayback } from '../state/playback';
 import { colors, mono } from '../theme';
 import { DriverCurve } from './driver-curve';
 import { DriverSheet } from './driver-sheet';
@@ -104,7 +105,10 @@ export function DrivenNumber({
       <ButtonBase
         aria-label={`What moves ${label}`}
         title="What moves it"
-        onClick={(event) => setAnchor(event.currentTarget)}
+        onClick={(event) => {
+          setPlayback({ drivenKey: field.key });
+          setAnchor(event.currentTarget);
+        }}
         sx={{
           borderRadius: 1,
           px: 0.25,

@@ -33,6 +33,12 @@ interface Playback {
   readonly lookId: string | null;
   /** What looks draw on the last frame and on the first, where that is not the same. */
   readonly ends: SeamLooks | undefined;
+  /** The value of the selected look whose driver is looked at. */
+  readonly drivenKey: string | null;
+  /** What was selected last, for the key of variations. */
+  readonly selectedLast: 'move' | 'look';
+  /** Of what the sheet of variations is open. */
+  readonly varies: 'move' | 'look' | null;
   /** Where the result flashes fast, if it does. */
   readonly flashing: Flashing | null;
   /** What the left column offers. */
@@ -70,6 +76,9 @@ const fresh: Playback = {
   stepId: null,
   lookId: null,
   ends: undefined,
+  drivenKey: null,
+  selectedLast: 'move',
+  varies: null,
   flashing: null,
   offered: 'moves',
   ready: null,

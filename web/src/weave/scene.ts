@@ -16,6 +16,9 @@ export interface WeaveLayout {
   readonly looksTop: number;
   /** Height of one look's lane. */
   readonly lookLane: number;
+  /** Which lane shows a driver, and how much higher it is than the others; -1 where none does. */
+  readonly driverLane: number;
+  readonly driverExtra: number;
   readonly songTop: number;
   readonly soundsTop: number;
 }
@@ -27,6 +30,9 @@ const LOW_SONG_LANE = 36;
 const LOW_SOUNDS_LANE = 16;
 /** The same of a look, at most, and of what stands above the lanes. */
 const LOOK_LANE = 13;
+/** What a lane that shows a driver has more, and the least that is worth it. */
+const DRIVER_EXTRA = 27;
+const LEAST_EXTRA = 14;
 const RULER = 22;
 const STRIP = 32;
 const LEAST_THREADS = 34;
@@ -37,6 +43,8 @@ export interface Lanes {
   readonly sounds: boolean;
   /** How many looks there are. */
   readonly looks: number;
+  /** Which of them shows a driver; -1 where none does. */
+  readonly driver: number;
 }
 
 /** The parts of a weave of a size, with room for the lanes under the result's ruler. */
@@ -49,8 +57,15 @@ export function layoutFor(width: number, height: number, lanes?: Lanes): WeaveLa
   const soundsTop = height - (lanes?.sounds ? sounds : 0);
   const songTop = soundsTop - (lanes?.song ? song : 0);
   const room = songTop - RULER - STRIP - LEAST_THREADS - sourceBottom;
-  const lookLane = looks > 0 ? Math.max(3, Math.min(LOOK_LANE, Math.floor(room / looks))) : 0;
-  const looksTop = songTop - looks * lookLane;
+  const driven = (lanes?.driver ?? -1) >= 0;
+  const lookLaneIn = (height: number) =>
+    looks > 0 ? Math.max(3, Math.min(LOOK_LANE, Math.floor(height / looks))) : 0;
+  // The driver that is looked at takes its room from the other lanes.
+  const low = lookLaneIn(room - DRIVER_EXTRA);
+  const spare = Math.min(DRIVER_EXTRA, room - looks * low);
+  const driverExtra = driven && spare >= LEAST_EXTRA ? spare : 0;
+  const lookLane = driverExtra > 0 ? low : lookLaneIn(room);
+  const looksTop = songTop - looks * lookLane - driverExtra;
   const resultBottom = looksTop - RULER;
   return {
     width,
@@ -61,6 +76,8 @@ export function layoutFor(width: number, height: number, lanes?: Lanes): WeaveLa
     resultBottom,
     looksTop,
     lookLane,
+    driverLane: driverExtra > 0 ? lanes!.driver : -1,
+    driverExtra,
     songTop,
     soundsTop,
   };

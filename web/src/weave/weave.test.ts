@@ -162,16 +162,22 @@ describe('made sounds in their lane', () => {
   it('lanes take their room from the bottom: sounds last, the song over them, the result over both', () => {
     const [none, song, both] = [
       layoutFor(1280, 320),
-      layoutFor(1280, 320, { song: true, sounds: false, looks: 0 }),
-      layoutFor(1280, 320, { song: true, sounds: true, looks: 2 }),
+      layoutFor(1280, 320, { song: true, sounds: false, looks: 0, driver: -1 }),
+      layoutFor(1280, 320, { song: true, sounds: true, looks: 2, driver: -1 }),
     ];
     expect(none.songTop).toBe(320);
     expect(song.soundsTop).toBe(320);
     expect(song.songTop).toBeLessThan(none.songTop);
     expect(both.soundsTop).toBeLessThan(320);
     expect(both.songTop - both.looksTop).toBe(26);
+    // The one that shows a driver is higher, and the threads keep their room.
+    const driven = layoutFor(1280, 270, { song: true, sounds: true, looks: 5, driver: 1 });
+    expect(driven.driverLane).toBe(1);
+    expect(driven.driverExtra).toBeGreaterThanOrEqual(14);
+    expect(driven.songTop - driven.looksTop).toBe(5 * driven.lookLane + driven.driverExtra);
+    expect(driven.resultTop - driven.sourceBottom).toBeGreaterThan(20);
     // Many of them in little room leave some to the threads.
-    const many = layoutFor(1100, 230, { song: true, sounds: true, looks: 6 });
+    const many = layoutFor(1100, 230, { song: true, sounds: true, looks: 6, driver: -1 });
     expect(many.resultTop - many.sourceBottom).toBeGreaterThan(20);
     expect(both.soundsTop - both.songTop).toBeGreaterThan(30);
     expect(both.resultBottom).toBeLessThan(song.resultBottom);

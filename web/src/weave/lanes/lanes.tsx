@@ -7,7 +7,8 @@ import { DenseHints } from './dense-hints';
 import { drawSong } from './draw-song';
 import { drawSounds } from './draw-sounds';
 import { soundsCalledFor } from './heard-sounds';
-import { LookNames, drawLookLanes, useLookLanes } from './look-lanes';
+import { DriverKeys } from './driver-keys';
+import { LookNames, drawLookLanes, drivenLane, useLookLanes } from './look-lanes';
 import { Landings } from './landings';
 import { PlacedSounds } from './placed-sounds';
 import type { Scale } from '../scales';
@@ -21,9 +22,11 @@ const useDense = (song: Song | null) =>
 
 /** Which lanes lie under the result. */
 export function useLaneHeights(model: WeaveModel): Lanes {
-  const looks = useLookLanes(model).length;
+  const lanes = useLookLanes(model);
+  const { length: looks } = lanes;
+  const driver = drivenLane(lanes);
   const { song, sounds } = lanesOf(model);
-  return useMemo(() => ({ song, sounds, looks }), [song, sounds, looks]);
+  return useMemo(() => ({ song, sounds, looks, driver }), [song, sounds, looks, driver]);
 }
 
 const lanesOf = ({ project }: WeaveModel) => {
@@ -75,6 +78,7 @@ export function LaneHands({
   return (
     <>
       <LookNames lanes={looks} layout={layout} />
+      <DriverKeys model={model} lanes={looks} layout={layout} resultX={resultX} />
       {song && (
         <>
           <SongHandle model={model} song={song} resultX={resultX} top={top} bottom={bottom} width={width} />

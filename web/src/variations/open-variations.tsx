@@ -1,0 +1,46 @@
+import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
+import type { Project } from '@skipback/core/project/schema';
+import type { LoadedClip } from '../state/library';
+import { setPlayback, usePlayback } from '../state/playback';
+import { LookVariations } from './look-variations';
+import { MoveVariations } from './move-variations';
+
+interface Props {
+  readonly project: Project;
+  readonly compiled: CompiledProject;
+  readonly piece: CompiledPiece;
+  readonly clip: LoadedClip | undefined;
+}
+
+/** Opens variations of what was selected last: a look, or a move of a piece; of the other where there is none. */
+export function openVariations(piece: CompiledPiece, project: Project): void {
+  const { lookId, selectedLast } = usePlayback.getState();
+  const look = [...piece.piece.looks, ...project.looks].some((l) => l.id === lookId);
+  const move = piece.piece.chain.length > 0;
+  if (look && (selectedLast === 'look' || !move)) setPlayback({ varies: 'look' });
+  else if (move) setPlayback({ varies: 'move' });
+}
+
+/** The sheet of variations that is asked for, of the selected move (or the last one) or of the selected look. */
+export function OpenVariations({ project, compiled, piece, clip }: Props) {
+  const varies = usePlayback((s) => s.varies);
+  const stepId = usePlayback((s) => s.stepId);
+  const lookId = usePlayback((s) => s.lookId);
+  const onClose = () => setPlayback({ varies: null });
+  if (varies === 'look') {
+    const own = piece.piece.looks.find((l) => l.id === lookId);
+    const look = own ?? project.looks.find((l) => l.id === lookId);
+    const pieceStart = compiled.pieces.find((p) => p.compiled === piece)?.startFrame ?? 0;
+    if (!look) return null;
+    return (
+      <LookVariations
+        {...{ project, compiled, piece, pieceStart, look, clip, onClose }}
+        where={own ? piece.piece.id : null}
+      />
+    );
+  }
+  const { chain } = piece.piece;
+  const step = chain.find((s) => s.id === stepId) ?? chain.at(-1);
+  if (varies !== 'move' || !step) return null;
+  return <MoveVariations {...{ piece, clip, onClose }} stepId={step.id} rate={project.rate} />;
+}

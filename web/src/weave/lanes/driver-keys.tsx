@@ -1,0 +1,212 @@
+import { Box } from '@mui/material';
+import { frameOfSong } from '@skipback/core/beats/music';
+import { type SnapTarget, snap } from '@skipback/core/edit/snap';
+import { type Driver, valueAt } from '@skipback/core/looks/driver';
+import { setLookStrength, setLookValue } from '@skipback/core/project/look-actions';
+import { type KeyboardEvent, useState } from 'react';
+import { usePlayback } from '../../state/playback';
+import { act } from '../../state/project-store';
+import { colors } from '../../theme';
+import { LiveLabel } from '../live-label';
+import type { Scale } from '../scales';
+import type { WeaveLayout } from '../scene';
+import { useEditDrag } from '../use-edit-drag';
+import type { WeaveModel } from '../weave-model';
+import { type DrivenValue, type LookLane, drivenLane, driverScale, laneBox } from './look-lanes';
+
+/** Pixels within which a key is drawn to something, its size, and what of it can be taken hold of. */
+const REACH = 6;
+const DOT = 9;
+const HOLD = 18;
+/** Most handles drawn: a look that applies very often shows those of its first stretches. */
+const MOST = 120;
+
+type Keys = Extract<Driver, { kind: 'keys' }>;
+type Key = Keys['keys'][number];
+
+/** A key where it is seen: every stretch of the look repeats those that count from its beginning. */
+interface Seen {
+  readonly place: number;
+  readonly key: Key;
+  /** The result frame it counts from. */
+  readonly from: number;
+}
+
+interface Props {
+  readonly model: WeaveModel;
+  readonly lanes: readonly LookLane[];
+  readonly layout: WeaveLayout;
+  readonly resultX: Scale;
+}
+
+/** The keys of the driver that is looked at, in its look's lane: dragged there, in time and in value. */
+export function DriverKeys({ model, lanes, layout, resultX }: Props) {
+  const at = drivenLane(lanes);
+  const lane = lanes[at];
+  if (layout.driverLane !== at || lane?.driven?.driver.kind !== 'keys') return null;
+  return (
+    <Handles
+      {...{ model, lane, resultX }}
+      width={layout.width}
+      driven={lane.driven}
+      driver={lane.driven.driver}
+      box={laneBox(layout, at)}
+    />
+  );
+}
+
+function Handles({
+  model,
+  lane,
+  driven,
+  driver,
+  resultX,
+  box,
+  width,
+}: {
+  readonly model: WeaveModel;
+  readonly lane: LookLane;
+  readonly driven: DrivenValue;
+  readonly driver: Keys;
+  readonly resultX: Scale;
+  readonly box: { readonly top: number; readonly height: number };
+  readonly width: number;
+}) {
+  const [live, setLive] = useState<{ x: number; text: string; words: string | undefined }>();
+  const { toY, perPixel } = driverScale(lane, box);
+  const perFrame = resultX(1) - resultX(0);
+  const name = `${lane.name}: ${driven.label}`;
+  const froms =
+    driver.counts === 'result' ? [lane.start] : lane.result.stretches.map((s) => lane.start + s.first);
+  const seen = froms
+    .flatMap((from) => driver.keys.map((key, place): Seen => ({ place, key, from })))
+    .filter(({ key, from }) => {
+      const x = resultX(from + key.at);
+      return x >= -HOLD && x <= width + HOLD;
+    })
+    .slice(0, MOST);
+
+  const change = (keys: readonly Key[], words: string) =>
+    act(`${words} of ${name}`, (p) => {
+      const next = { ...driver, keys: [...keys] };
+      return driven.key === 'strength'
+        ? setLookStrength(p, lane.where, lane.id, next)
+        : setLookValue(p, lane.where, lane.id, driven.key, next);
+    });
+  const put = (place: number, at: number, value: number): Key => {
+    const key = {
+      ...driver.keys[place]!,
+      at: Math.max(0, Math.round(at)),
+      value: Math.min(driven.max, Math.max(driven.min, Number(value.toFixed(2)))),
+    };
+    change(driver.keys.with(place, key), 'move a key');
+    return key;
+  };
+  const targets = (): SnapTarget[] => {
+    const { song, rate } = model.project;
+    const beats = song?.grid.beats.map((b) => ({
+      value: Math.round(frameOfSong(song, b, rate)),
+      words: 'beat',
+    }));
+    return [
+      { value: usePlayback.getState().position, words: 'playhead' },
+      ...[...lane.facts.marks].flatMap(([mark, frames]) =>
+        frames.map((f) => ({ value: lane.start + f, words: `mark ${mark}` })),
+      ),
+      ...lane.facts.joins.map((f) => ({ value: lane.start + f, words: 'join' })),
+      ...(beats ?? []),
+    ];
+  };
+  const drag = useEditDrag<Seen, { seen: Seen; targets: SnapTarget[] }>({
+    begin: (what) => ({ seen: what, targets: targets() }),
+    move: ({ seen: { place, key, from }, targets: to }, { dx, dy, free }) => {
+      const wanted = from + key.at + dx / perFrame;
+      const { value, words } = free
+        ? { value: wanted, words: undefined }
+        : snap(wanted, to, REACH / perFrame);
+      // A small slip of the hand does not change the value.
+      const moved = Math.abs(dy) < 3 && Math.abs(dx) > 3 ? 0 : dy;
+      const now = put(place, value - from, key.value - moved * perPixel);
+      setLive({ x: resultX(from + now.at), text: `${now.at} f, ${now.value}`, words });
+    },
+    end: () => setLive(undefined),
+  });
+  const onKey =
+    ({ place, key }: Seen) =>
+    (event: KeyboardEvent) => {
+      const by = event.shiftKey ? 10 : 1;
+      const [frames, steps] = {
+        ArrowLeft: [-by, 0],
+        ArrowRight: [by, 0],
+        ArrowUp: [0, by],
+        ArrowDown: [0, -by],
+      }[event.key] ?? [0, 0];
+      if (frames !== 0 || steps !== 0) put(place, key.at + frames!, key.value + steps!);
+      else if ((event.key === 'Delete' || event.key === 'Backspace') && driver.keys.length > 1)
+        change(
+          driver.keys.filter((_, i) => i !== place),
+          'take a key away',
+        );
+      else return;
+      event.preventDefault();
+      event.stopPropagation();
+    };
+  const add = (x: number) => {
+    const frame = Math.floor(resultX.invert(x));
+    const stretch = lane.result.stretches.findLast((s) => lane.start + s.first <= frame);
+    const from = driver.counts === 'result' ? lane.start : lane.start + (stretch?.first ?? 0);
+    const at = Math.max(0, frame - from);
+    if (!stretch || driver.keys.some((k) => k.at === at)) return;
+    const value = Number(valueAt(driver, frame - lane.start, stretch, lane.facts).toFixed(2));
+    change([...driver.keys, { at, value, ease: 'even' }], 'add a key');
+  };
+  return (
+    <>
+      <Box
+        title="Press twice for another key"
+        onDoubleClick={(event) => add(event.clientX - event.currentTarget.getBoundingClientRect().left)}
+        sx={{ position: 'absolute', left: 0, width, top: box.top, height: box.height }}
+      />
+      {seen.map((what) => {
+        const { place, key, from } = what;
+        return (
+          <Box
+            key={`${place} ${from}`}
+            {...drag(what)}
+            role="slider"
+            tabIndex={0}
+            aria-label={`${name}, key ${place + 1}${froms.length > 1 ? `, from frame ${from}` : ''}`}
+            aria-valuenow={key.at}
+            aria-valuemin={0}
+            aria-valuemax={10_000_000}
+            aria-valuetext={`${key.at} frames, ${key.value}`}
+            onKeyDown={onKey(what)}
+            sx={{
+              position: 'absolute',
+              left: resultX(from + key.at + 0.5) - HOLD / 2,
+              top: toY(key.value) - HOLD / 2,
+              width: HOLD,
+              height: HOLD,
+              borderRadius: '50%',
+              cursor: 'grab',
+              display: 'grid',
+              placeItems: 'center',
+            }}
+          >
+            <Box
+              sx={{
+                width: DOT,
+                height: DOT,
+                borderRadius: '50%',
+                bgcolor: colors.ground,
+                border: `2px solid ${colors.ink}`,
+                pointerEvents: 'none',
+              }}
+            />
+          </Box>
+        );
+      })}
+      {live && <LiveLabel x={live.x} y={box.top - 26} text={live.text} words={live.words} width={width} />}
+    </>
+  );
+}
