@@ -4,7 +4,7 @@ import { analyse } from '@skipback/core/beats/analyse';
 import { bandSongs } from '@skipback/core/beats/fixtures/bands';
 import { loopVerdict } from '@skipback/core/checks/result';
 import { compilePiece, compileProject } from '@skipback/core/project/compile';
-import type { Piece } from '@skipback/core/project/schema';
+import { pieceOf } from '@skipback/core/project/schema';
 import { ONE_FRAME } from '@skipback/core/looks/facts';
 import { drawStack, tablesOf } from '@skipback/core/looks/draw';
 import { LookSchema } from '@skipback/core/looks/look';
@@ -163,16 +163,15 @@ console.log(
 
 const table = { kind: 'constant', rate: { num: 30, den: 1 }, count: 900 } as const;
 const values = { by: 'trips', trips: 999, length: 2, backPercent: 150, turn: 'once', ends: 'home' };
-const piece: Piece = {
+const piece = pieceOf({
   id: 'p',
   clipId: 'c',
   span: { in: 10, out: 20 },
-  looks: [],
   chain: [
     { id: 'a', move: 'boomerang', on: true, values: { ...values, trips: 5 } },
     { id: 'b', move: 'boomerang', on: true, values: { ...values, trips: 500 } },
   ],
-};
+});
 const clip = { id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, framing: 'fit' as const };
 const compile = () => compilePiece(piece, clip, table, table.rate);
 for (let i = 0; i < 5; i++) compile();

@@ -6,7 +6,7 @@ import { speed } from '../moves/speed';
 import { sampleFrames, spanPath } from '../path/path';
 import { compilePiece, compileProject } from '../project/compile';
 import { newProject } from '../project/new-project';
-import type { Piece, Project } from '../project/schema';
+import { type Piece, type Project, pieceOf } from '../project/schema';
 import { rational } from '../time/rational';
 import { repairsFor } from './repairs';
 import { hintsFor } from './hints';
@@ -20,7 +20,7 @@ const rate = rational(30);
 const withChain = (...chain: Piece['chain']): Project => ({
   ...newProject('p', 'Pier', 0),
   clips: [clip],
-  pieces: [{ id: 'a', clipId: 'c', span: { in: 0, out: 240 }, chain, looks: [] }],
+  pieces: [pieceOf({ id: 'a', clipId: 'c', span: { in: 0, out: 240 }, chain })],
 });
 const compile = (project: Project) =>
   compileProject(project, (piece, c) => compilePiece(piece, c, table, project.rate));

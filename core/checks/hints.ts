@@ -1,3 +1,4 @@
+import { picturesOf } from '../gather/gathers';
 import { shownBy } from '../path/path';
 import { kindOf } from '../path/segment';
 import type { CompiledPiece } from '../project/compile';
@@ -16,10 +17,11 @@ export interface Hint {
 
 /** The longest stretch of a piece in which frames repeat. */
 function longestRepeat(piece: CompiledPiece): { atFrame: number; frames: number; times: number } | undefined {
+  const pictures = picturesOf(piece);
   let best: { atFrame: number; frames: number; times: number } | undefined;
   for (const [i, { first, end }] of shownBy(piece.path).entries()) {
     if (end <= first || kindOf(piece.path.segments[i]!) === 'hold') continue;
-    const distinct = new Set(piece.shown.subarray(first, end)).size;
+    const distinct = new Set(pictures.subarray(first, end)).size;
     const times = (end - first) / distinct;
     if (times >= 1.5 && distinct > 1 && (!best || distinct > best.frames))
       best = { atFrame: first, frames: distinct, times };

@@ -1,7 +1,7 @@
 import type { FrameTable } from '../clip/frame-table';
 import type { CompiledProject } from '../project/compile';
 import { compilePiece } from '../project/compile';
-import type { Piece } from '../project/schema';
+import { type Piece, pieceOf } from '../project/schema';
 import { rational } from '../time/rational';
 import { writeFramesCsv, writeSegmentsCsv } from './csv';
 import { readEdl, writeEdl } from './edl';
@@ -28,7 +28,7 @@ const step = (move: string, values: object) => ({
 const boomerang = { by: 'trips', trips: 1, length: 2, backPercent: 200, turn: 'twice', ends: 'home' };
 const project = (...chain: Piece['chain']): CompiledProject => {
   const compiled = compilePiece(
-    { id: 'p', clipId: 'c', span: { in: 100, out: 150 }, chain, looks: [] },
+    pieceOf({ id: 'p', clipId: 'c', span: { in: 100, out: 150 }, chain }),
     clip,
     table,
     rate,

@@ -1,7 +1,7 @@
 import { type FrameTable, frameAndFraction, frameCount } from '../clip/frame-table';
 import type { ChainStep } from '../moves/registry';
 import { speed } from '../moves/speed';
-import type { Clip, Piece } from '../project/schema';
+import { type Clip, type Piece, pieceOf } from '../project/schema';
 import { roundHalfUp, seconds } from '../time/units';
 import type { ReadEvent } from './events';
 
@@ -49,7 +49,7 @@ export function piecesFrom(
       direction: e.speed < 0 ? 'backward' : 'forward',
     };
     const chain: ChainStep[] = real ? [] : [{ id: newId(), move: 'speed', on: true, values }];
-    return [{ id: newId(), clipId: clip.id, span, chain, looks: [] }];
+    return [pieceOf({ id: newId(), clipId: clip.id, span, chain })];
   });
   return { pieces, missing: [...missing] };
 }

@@ -3,7 +3,7 @@ import { DEFAULT_ENVELOPES } from '../beats/envelope';
 import { moveById } from '../moves/registry';
 import { type CompiledProject, compilePiece, compileProject } from '../project/compile';
 import { newProject } from '../project/new-project';
-import type { Mark } from '../project/schema';
+import { type Mark, pieceOf } from '../project/schema';
 import type { Look } from './look';
 
 /** For tests: a clip of 300 frames at 30 a second, a span of it with one move, worked out; a few times over if wanted. */
@@ -20,13 +20,9 @@ export function track(
   const project = {
     ...newProject('p', 'Pier', 0),
     clips: [clip],
-    pieces: Array.from({ length: pieces }, (_, i) => ({
-      id: `p${i}`,
-      clipId: 'c',
-      span: { in: first, out: end },
-      chain,
-      looks,
-    })),
+    pieces: Array.from({ length: pieces }, (_, i) =>
+      pieceOf({ id: `p${i}`, clipId: 'c', span: { in: first, out: end }, chain, looks }),
+    ),
   };
   return compileProject(project, (piece, c) => compilePiece(piece, c, table, table.rate));
 }

@@ -1,4 +1,6 @@
 import type { Music } from '../beats/music';
+import type { Gather } from '../gather/gather';
+import { gathersOf } from '../gather/gathers';
 import { type Notice, failure, warning } from '../notice';
 import type { CompiledPiece, CompiledProject } from '../project/compile';
 import { type ColourTable, ColourTableSchema } from './cube';
@@ -25,6 +27,10 @@ export interface Recipes {
   readonly stackOf: Int32Array;
   /** The colour tables they name, in base64. */
   readonly tables: Readonly<Record<string, string>>;
+  /** Means of source frames, each there once, after an empty one that stands for the frame as it is. */
+  readonly gathers: readonly Gather[];
+  /** For every result frame its place in `gathers`. */
+  readonly gatherOf: Int32Array;
 }
 
 /** The recipes of a result without looks. */
@@ -32,7 +38,11 @@ export const untouched = (frames: number): Recipes => ({
   stacks: [[]],
   stackOf: new Int32Array(frames),
   tables: {},
+  gathers: [NONE],
+  gatherOf: new Int32Array(frames),
 });
+
+const NONE: Gather = { frames: [], weights: [] };
 
 /** What a look comes to: its strength at every frame (for its lane), and what is wrong with it. */
 export interface LookResult {
@@ -192,7 +202,7 @@ export function looksOfPiece(compiled: CompiledPiece, loops: boolean): Resolved 
   return resolved;
 }
 
-/** What is drawn on every frame of a result: each piece's looks, then those of the whole. */
+/** What every frame of a result is made of and what is drawn on it: each piece's looks, then those of the whole. */
 export function recipesOf(
   project: CompiledProject,
   looks: readonly Look[],
@@ -201,11 +211,21 @@ export function recipesOf(
   const stacks: (readonly Drawn[])[] = [[]];
   const stackOf = new Int32Array(project.totalFrames);
   const places = new Map<string, number>([['[]', 0]]);
+  const gathers = [NONE];
+  const gatherOf = new Int32Array(project.totalFrames);
+  const gathered = new Map<string, number>();
   const tables: Record<string, string> = {};
   const loops = project.pieces.length === 1;
   const whole = looks.length > 0 ? resolveLooks(looks, factsOfResult(project, music)) : undefined;
   for (const [key, data] of whole?.tables ?? []) tables[key] = data;
   for (const { startFrame, compiled } of project.pieces) {
+    gathersOf(compiled, loops)?.forEach((gather, i) => {
+      if (!gather) return;
+      const key = `${compiled.clip.id} ${gather.frames.join()} ${gather.weights.join()}`;
+      let place = gathered.get(key);
+      if (place === undefined) gathered.set(key, (place = gathers.push(gather) - 1));
+      gatherOf[startFrame + i] = place;
+    });
     const own = compiled.piece.looks.length > 0 ? looksOfPiece(compiled, loops) : undefined;
     if (!own && !whole) continue;
     for (const [key, data] of own?.tables ?? []) tables[key] = data;
@@ -221,5 +241,5 @@ export function recipesOf(
       stackOf[startFrame + i] = place;
     }
   }
-  return { recipes: { stacks, stackOf, tables }, ofResult: whole?.results ?? [] };
+  return { recipes: { stacks, stackOf, tables, gathers, gatherOf }, ofResult: whole?.results ?? [] };
 }

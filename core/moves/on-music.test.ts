@@ -4,7 +4,7 @@ import type { FrameTable } from '../clip/frame-table';
 import { pathFrames, sampleFrames, sampleInstants, spanPath, staysInside } from '../path/path';
 import { newProject } from '../project/new-project';
 import { compilePiece, compileProject, projectMusic } from '../project/compile';
-import type { Piece, Project } from '../project/schema';
+import { type Piece, type Project, pieceOf } from '../project/schema';
 import { slideSong } from '../project/song-actions';
 import { rational } from '../time/rational';
 import { beatsText, parseBeats } from './beat-values';
@@ -248,13 +248,8 @@ it('Bounce turns on the beats', () => {
 });
 
 it('when the song slides, pieces that listen follow it, each from its own place', () => {
-  const piece = (id: string, chain: Piece['chain']): Piece => ({
-    id,
-    clipId: 'c',
-    span: { in: 200, out: 320 },
-    chain,
-    looks: [],
-  });
+  const piece = (id: string, chain: Piece['chain']): Piece =>
+    pieceOf({ id, clipId: 'c', span: { in: 200, out: 320 }, chain });
   const step = { id: 's', move: 'land', on: true, values: { ...land.defaults, mark: 250, beat: 1 } };
   const project: Project = {
     ...newProject('p', 'p', 0),

@@ -34,7 +34,17 @@ export function isKeepable(next: Project, before: Project): boolean {
     if (song.accents !== before.song?.accents && !SongSchema.shape.accents.safeParse(song.accents).success)
       return false;
   }
-  const rest = ['id', 'name', 'createdAt', 'rate', 'size', 'clipSound', 'made', 'flashingIsMeant'] as const;
+  const rest = [
+    'id',
+    'name',
+    'createdAt',
+    'rate',
+    'size',
+    'clipSound',
+    'made',
+    'between',
+    'flashingIsMeant',
+  ] as const;
   return rest.every(
     (key) => next[key] === before[key] || ProjectSchema.shape[key].safeParse(next[key]).success,
   );

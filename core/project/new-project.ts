@@ -1,6 +1,14 @@
 import { type FrameTable, frameCount, meanRateHz } from '../clip/frame-table';
 import { rational, type Rational } from '../time/rational';
-import { DEFAULT_CLIP_SOUND, DEFAULT_MADE, PROJECT_VERSION, type Piece, type Project } from './schema';
+import type { Between } from '../gather/gather';
+import {
+  DEFAULT_CLIP_SOUND,
+  DEFAULT_MADE,
+  PROJECT_VERSION,
+  type Piece,
+  type Project,
+  pieceOf,
+} from './schema';
 
 /** An empty project: 30 frames a second, 1280x720, until the first clip says otherwise. */
 export function newProject(id: string, name: string, createdAt: number): Project {
@@ -19,6 +27,7 @@ export function newProject(id: string, name: string, createdAt: number): Project
     made: DEFAULT_MADE,
     placed: [],
     looks: [],
+    between: 'repeat',
     flashingIsMeant: false,
   };
 }
@@ -43,9 +52,9 @@ export function formatFor(
 }
 
 /** A piece over the middle of a clip, two seconds of it at most, with nothing done to it yet. */
-export function newPiece(id: string, clipId: string, table: FrameTable): Piece {
+export function newPiece(id: string, clipId: string, table: FrameTable, between: Between = 'repeat'): Piece {
   const count = frameCount(table);
   const length = Math.max(1, Math.min(count, Math.round(2 * meanRateHz(table))));
   const first = Math.floor((count - length) / 2);
-  return { id, clipId, span: { in: first, out: first + length }, chain: [], looks: [] };
+  return pieceOf({ id, clipId, span: { in: first, out: first + length }, chain: [], between });
 }

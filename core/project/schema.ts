@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { DEFAULT_ENVELOPES, EnvelopesSchema } from '../beats/envelope';
 import { AccentSchema, BeatGridSchema } from '../beats/grid';
+import { BetweenSchema } from '../gather/gather';
+import { ValueSchema } from '../looks/driver';
 import { LookSchema, MOST_LOOKS } from '../looks/look';
 import { ChainStepSchema } from '../moves/registry';
 import { MADE_KINDS, type MadeKind, MadeKindSchema } from '../sound/made/kinds';
@@ -103,9 +105,23 @@ export const PieceSchema = z.object({
   clipId: id,
   span: SpanSchema,
   chain: z.array(ChainStepSchema),
+  /** How its pictures are made at instants between source frames. */
+  between: BetweenSchema.default('repeat'),
+  /** Degrees over which each picture is gathered: 360 is from one to the next; 0 gathers nothing. */
+  shutter: ValueSchema.default(0),
   looks: z.array(LookSchema).max(MOST_LOOKS).default([]),
 });
 export type Piece = z.infer<typeof PieceSchema>;
+
+type Optional = 'between' | 'shutter' | 'looks';
+
+/** A piece; what is not given of how it looks is as the clip has it. */
+export const pieceOf = (given: Omit<Piece, Optional> & Partial<Pick<Piece, Optional>>): Piece => ({
+  between: 'repeat',
+  shutter: 0,
+  looks: [],
+  ...given,
+});
 
 /** One piece of work, whole: everything but the media itself. */
 export const ProjectSchema = z
@@ -130,6 +146,8 @@ export const ProjectSchema = z
     placed: z.array(PlacedSchema).max(1000).default([]),
     /** Of the whole result, after those of its pieces. */
     looks: z.array(LookSchema).max(MOST_LOOKS).default([]),
+    /** What new pieces begin with. */
+    between: BetweenSchema.default('repeat'),
     /** Set when the warning of fast flashing was dismissed. */
     flashingIsMeant: z.boolean().default(false),
   })

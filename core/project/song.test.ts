@@ -6,7 +6,7 @@ import { addStep, setFormat, setStepValue } from './actions';
 import { listens, projectMusic } from './compile';
 import { newProject } from './new-project';
 import { readProject } from './read-project';
-import type { Piece, Project, Song } from './schema';
+import { type Project, type Song, pieceOf } from './schema';
 import {
   removeSong,
   setClipSound,
@@ -38,7 +38,7 @@ const song: Song = {
   accents: [],
   envelopes: DEFAULT_ENVELOPES,
 };
-const piece: Piece = { id: 'a', clipId: 'c', span: { in: 0, out: 60 }, chain: [], looks: [] };
+const piece = pieceOf({ id: 'a', clipId: 'c', span: { in: 0, out: 60 }, chain: [] });
 const project: Project = {
   ...newProject('p', 'Pier', 0),
   clips: [{ id: 'c', mediaId: 'v', name: 'tea.mp4', marks: [], readAt: null, framing: 'fit' }],

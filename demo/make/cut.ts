@@ -16,7 +16,7 @@ import { looksOfPiece, recipesOf } from '@skipback/core/looks/resolve';
 import { moveById } from '@skipback/core/moves/registry';
 import { newProject } from '@skipback/core/project/new-project';
 import { compilePiece, compileProject, projectMusic } from '@skipback/core/project/compile';
-import { type Clip, DEFAULT_MADE, type Piece, type Project } from '@skipback/core/project/schema';
+import { type Clip, DEFAULT_MADE, type Piece, type Project, pieceOf } from '@skipback/core/project/schema';
 import { rational } from '@skipback/core/time/rational';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
@@ -128,13 +128,14 @@ const pieces: Piece[] = [
     240,
     [step('bounce', { instants: [144, 72, 144, 216], leg: 16, soft: 80, on: 'every' }), fit(2)],
   ],
-].map(([clipId, first, end, chain], i) => ({
-  id: `p${i + 1}`,
-  clipId: clipId as string,
-  span: { in: first as number, out: end as number },
-  chain: chain as Piece['chain'],
-  looks: [],
-}));
+].map(([clipId, first, end, chain], i) =>
+  pieceOf({
+    id: `p${i + 1}`,
+    clipId: clipId as string,
+    span: { in: first as number, out: end as number },
+    chain: chain as Piece['chain'],
+  }),
+);
 
 const project: Project = {
   ...newProject('demo-music', 'Lamplighter, thirty seconds', 0),
@@ -193,19 +194,8 @@ let looks = 0;
 const look = (id: string, values: object, scope: object = {}, more: object = {}): Look =>
   LookSchema.parse({ id: `l${++looks}`, look: id, values, scope, ...more });
 const on = (kind: string, values: object) => ({ all: [{ kind, ...values }] });
-const piece = (
-  id: string,
-  clipId: string,
-  span: Piece['span'],
-  chain: Piece['chain'],
-  own: Look[],
-): Piece => ({
-  id,
-  clipId,
-  span,
-  chain,
-  looks: own,
-});
+const piece = (id: string, clipId: string, span: Piece['span'], chain: Piece['chain'], own: Look[]): Piece =>
+  pieceOf({ id, clipId, span, chain, looks: own });
 
 write(
   {

@@ -1,8 +1,12 @@
 import type { Recipes } from '@skipback/core/looks/resolve';
 import { halfOf, planesBytes } from '@skipback/core/pixels/planes';
+import type { FrameSets } from '../frames/frame-sets';
 import { PixelPool } from '../pixels/pixel-pool';
 import { FILE_COLOUR } from '../render/full-frames';
 import type { PictureJob } from '../render/messages';
+
+/** Buffers for source pictures kept for the next ones. */
+const MOST_SPARE = 16;
 
 /** Bytes of treated pictures kept for the next time they are needed. */
 export const TREATED_BUDGET_BYTES = 128 * 1024 * 1024;
@@ -26,8 +30,8 @@ export class TreatedFrames {
     private readonly height: number,
     private readonly unit: number,
     private readonly recipes: Recipes,
-    /** For every result frame the number of its source frame. */
-    private readonly numbers: Int32Array,
+    /** What every result frame is made of. */
+    private readonly sets: FrameSets,
     loops: number,
     /** How many pictures may be treated at once. */
     readonly threads: number,
@@ -35,20 +39,21 @@ export class TreatedFrames {
     this.pool = new PixelPool(threads);
     this.pool.setTables(recipes.tables);
     this.most = Math.floor(TREATED_BUDGET_BYTES / planesBytes(width, height));
-    numbers.forEach((_, at) => {
+    for (let at = 0; at < sets.length; at++) {
       const key = this.keyOf(at);
       if (key) this.left.set(key, (this.left.get(key) ?? 0) + loops);
-    });
+    }
   }
 
   /** The content of a result frame; undefined where it is a source frame as it is. */
   private keyOf(at: number): string | undefined {
     const stack = this.recipes.stackOf[at]!;
-    return stack === 0 ? undefined : `${this.numbers[at]} ${stack}`;
+    if (stack === 0 && !this.sets.weightsOf(at)) return undefined;
+    return `${this.sets.keyOf(at)} ${stack}`;
   }
 
-  /** The picture of result frame `at`, treated; undefined where it stays as it is. The caller closes it. */
-  async treat(frame: VideoFrame, at: number): Promise<VideoFrame | undefined> {
+  /** The picture of result frame `at`, made of its source frames; undefined where it stays as it is. The caller closes it. */
+  async treat(frames: readonly VideoFrame[], at: number): Promise<VideoFrame | undefined> {
     const key = this.keyOf(at);
     if (!key) return undefined;
     const left = (this.left.get(key) ?? 1) - 1;
@@ -61,29 +66,21 @@ export class TreatedFrames {
       return again;
     }
     this.counts.computed++;
-    const treated = this.draw(frame, at);
+    const treated = this.draw(frames, at);
     if (left <= 0 || this.kept.size >= this.most) return treated;
     this.kept.set(key, treated);
     return (await treated).clone();
   }
 
-  private async draw(frame: VideoFrame, at: number): Promise<VideoFrame> {
+  private async draw(frames: readonly VideoFrame[], at: number): Promise<VideoFrame> {
     const { width, height, pool } = this;
-    const source = this.spare.pop() ?? pool.sourceBytes(planesBytes(width, height));
-    const [across, luma] = [halfOf(width), width * height];
-    await frame.copyTo(source, {
-      rect: { x: 0, y: 0, width, height },
-      layout: [
-        { offset: 0, stride: width },
-        { offset: luma, stride: across },
-        { offset: luma + across * halfOf(height), stride: across },
-      ],
-    });
+    const sources = await Promise.all(frames.map((frame) => this.bytesOf(frame)));
     const drawn = await pool.draw({
-      ...{ source, width, height, unit: this.unit, coarseness: 1, from: 'i420', into: 'i420' },
+      ...{ sources, weights: this.sets.weightsOf(at) },
+      ...{ width, height, unit: this.unit, coarseness: 1, from: 'i420', into: 'i420' },
       stack: this.recipes.stacks[this.recipes.stackOf[at]!]!,
     });
-    this.spare.push(source);
+    this.spare.push(...sources.slice(0, MOST_SPARE - this.spare.length));
     const treated = new VideoFrame(drawn.bytes, {
       format: 'I420',
       codedWidth: width,
@@ -93,6 +90,21 @@ export class TreatedFrames {
     });
     pool.giveBack(drawn.bytes);
     return treated;
+  }
+
+  private async bytesOf(frame: VideoFrame): Promise<Uint8Array> {
+    const { width, height } = this;
+    const bytes = this.spare.pop() ?? this.pool.sourceBytes(planesBytes(width, height));
+    const [across, luma] = [halfOf(width), width * height];
+    await frame.copyTo(bytes, {
+      rect: { x: 0, y: 0, width, height },
+      layout: [
+        { offset: 0, stride: width },
+        { offset: luma, stride: across },
+        { offset: luma + across * halfOf(height), stride: across },
+      ],
+    });
+    return bytes;
   }
 
   private drop(key: string): void {
@@ -110,13 +122,13 @@ export class TreatedFrames {
   }
 }
 
-/** The stage of a result's looks at a file's size; undefined where it has none, so that nothing is converted. */
+/** The stage of a result's pictures at a file's size; undefined where all are source frames, so that nothing is converted. */
 export function treatedFor(
   { recipes, settings, threads }: PictureJob,
-  numbers: Int32Array,
+  sets: FrameSets,
   { width, height }: { readonly width: number; readonly height: number },
 ): TreatedFrames | undefined {
-  return recipes.stacks.length > 1
-    ? new TreatedFrames(width, height, settings.scale, recipes, numbers, settings.loops, threads)
+  return recipes.stacks.length > 1 || recipes.gathers.length > 1
+    ? new TreatedFrames(width, height, settings.scale, recipes, sets, settings.loops, threads)
     : undefined;
 }

@@ -2,8 +2,10 @@ import type { Drawn } from '@skipback/core/looks/resolve';
 
 /** One picture to be made: plain data, so that it can go to another thread. */
 export interface DrawJob {
-  /** The picture it is made of: I420, BT.709 in limited range, rows without gaps; or RGBA. */
-  readonly source: Uint8Array;
+  /** What it is made of: I420, BT.709 in limited range, rows without gaps; or one picture in RGBA. */
+  readonly sources: readonly Uint8Array[];
+  /** How much each of several has of it, 32768ths; missing for one alone. */
+  readonly weights: readonly number[] | undefined;
   readonly from: 'i420' | 'rgba';
   /** Its size. */
   readonly width: number;

@@ -1,4 +1,5 @@
 import { drawStack, tablesOf } from '@skipback/core/looks/draw';
+import { Averager } from '@skipback/core/pixels/average';
 import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { Surface } from '@skipback/core/pixels/surface';
 import type { DrawJob, DrawnPicture } from './draw-job';
@@ -18,6 +19,8 @@ const coarse = (size: number, by: number): number => (by === 1 ? size : Math.max
 export class Drawer {
   private readonly surfaces = new Map<string, Surface>();
   private tables = tablesOf({});
+  private readonly averager = new Averager();
+  private mean = new Uint8Array(0);
 
   /** The colour tables that looks name, in base64. */
   setTables(tables: Readonly<Record<string, string>>): void {
@@ -27,9 +30,15 @@ export class Drawer {
   /** Makes a picture; `bytes` is a buffer of the right size to put it into. */
   draw(job: DrawJob, bytes: Uint8Array<ArrayBuffer>): DrawnPicture {
     const { coarseness } = job;
+    const source = this.gathered(job);
+    // Means stay in their own values; only what is drawn on, or shown, becomes RGBA.
+    if (job.into === 'i420' && job.stack.length === 0) {
+      bytes.set(source);
+      return { bytes, width: job.width, height: job.height, costs: [] };
+    }
     const whole = this.surfaceOf(job.width, job.height);
-    if (job.from === 'rgba') whole.loadRgba(job.source);
-    else whole.load(planesIn(job.source, job.width, job.height));
+    if (job.from === 'rgba') whole.loadRgba(source);
+    else whole.load(planesIn(source, job.width, job.height));
     const [width, height] = [coarse(job.width, coarseness), coarse(job.height, coarseness)];
     const surface = coarseness === 1 ? whole : this.surfaceOf(width, height);
     if (surface !== whole) surface.loadRgba(smaller(whole, width, height, coarseness));
@@ -41,6 +50,15 @@ export class Drawer {
     if (job.into === 'i420') surface.store(planesIn(bytes, width, height));
     else bytes.set(surface.pixels);
     return { bytes, width, height, costs };
+  }
+
+  /** The mean of a job's sources; the source itself where there is one. */
+  private gathered({ sources, weights }: DrawJob): Uint8Array {
+    const [first] = sources as [Uint8Array];
+    if (!weights) return first;
+    if (this.mean.length !== first.length) this.mean = new Uint8Array(first.length);
+    this.averager.mean(sources, weights, this.mean);
+    return this.mean;
   }
 
   private surfaceOf(width: number, height: number): Surface {

@@ -8,10 +8,17 @@ const [width, height] = [34, 18];
 const picture = (seed: number) =>
   Uint8Array.from({ length: planesBytes(width, height) }, (_, i) => 16 + ((i * seed) % 219));
 const job = (seed: number, rest: Partial<DrawJob> = {}): DrawJob => ({
-  source: picture(seed),
+  sources: [picture(seed)],
+  weights: undefined,
   ...{ width, height, unit: 1, coarseness: 1, from: 'i420', into: 'rgba' },
   stack: [],
   ...rest,
+});
+
+/** A quarter of one picture and the rest of another. */
+const mixed = (seed: number): Partial<DrawJob> => ({
+  sources: [picture(seed + 5), picture(seed + 8)],
+  weights: [8192, 24_576],
 });
 
 /** A worker that answers later, the later the fewer it was given before; or breaks. */
@@ -51,7 +58,7 @@ describe('drawing threads', () => {
     const { newWorker, given } = fakeWorkers();
     const several = new PixelPool(3, newWorker);
     const jobs = Array.from({ length: 12 }, (_, i) =>
-      job(i + 3, i % 3 === 0 ? { into: 'i420' } : { coarseness: 1 + (i % 3) }),
+      job(i + 3, i % 3 === 0 ? { into: 'i420', ...mixed(i) } : { coarseness: 1 + (i % 3) }),
     );
     const [a, b] = await Promise.all(
       [alone, several].map((pool) => Promise.all(jobs.map((j) => pool.draw(j)))),
@@ -59,6 +66,12 @@ describe('drawing threads', () => {
     expect(b!.map((p) => [...p.bytes])).toEqual(a!.map((p) => [...p.bytes]));
     expect(b!.map((p) => [p.width, p.height])).toEqual(a!.map((p) => [p.width, p.height]));
     expect(given).toEqual([4, 4, 4]);
+  });
+
+  it('mean pictures in their own values, without a way through RGBA', async () => {
+    const { bytes } = await new PixelPool(1).draw(job(1, { into: 'i420', ...mixed(4) }));
+    const [a, b] = [picture(9), picture(12)];
+    expect([...bytes]).toEqual([...a.map((v, i) => (v * 8192 + b[i]! * 24_576 + 16_384) >> 15)]);
   });
 
   it('a thread that is lost fails what it was given, and gets no more', async () => {

@@ -1,6 +1,7 @@
 import { ClipRow, type ClipSource } from '../frames/clip-row';
 import { FrameServer, type Served } from '../frames/frame-server';
 import { OpenClips } from '../frames/open-clips';
+import { FrameSets } from '../frames/frame-sets';
 import type { SharedPicture } from '../frames/shared-picture';
 import type { DecodeCounters } from '../reader/run-decoder';
 import type { PreviewReply, PreviewRequest, PreviewStats } from './messages';
@@ -40,7 +41,8 @@ export class Player {
   private clips = new OpenClips();
   private readonly counters: DecodeCounters = { decoded: 0, open: 0 };
   private server: FrameServer<SourcePicture>;
-  private resultNumbers: Int32Array = new Int32Array();
+  /** What the result's frames are made of; undefined while its clips are not there. */
+  private sets: FrameSets | undefined;
   private rateHz = 30;
   private abort = new AbortController();
   private serving: Promise<void> = Promise.resolve();
@@ -87,7 +89,7 @@ export class Player {
     this.clips = new OpenClips();
     this.row = new ClipRow(clips);
     this.server = this.newServer();
-    this.resultNumbers = new Int32Array();
+    this.sets = undefined;
   }
 
   async setResult({
@@ -98,11 +100,10 @@ export class Player {
   }: Extract<PreviewRequest, { kind: 'result' }>): Promise<void> {
     await this.stop();
     this.rateHz = rateHz;
-    this.looks.setRecipes(recipes);
-    this.resultNumbers = clipFrames.map(
-      (frame, i) => this.row.numberOf(this.row.clips[clipPlaces[i]!]?.clipId ?? '', frame) ?? -1,
-    );
-    if (this.resultNumbers.includes(-1)) this.resultNumbers = new Int32Array();
+    const clipIds = this.row.clips.map((c) => c.clipId);
+    const known = clipPlaces.every((place) => place >= 0 && place < clipIds.length);
+    this.sets = known ? new FrameSets(this.row, clipIds, { clipPlaces, clipFrames, recipes }) : undefined;
+    this.looks.setRecipes(recipes, this.sets);
   }
 
   async resize(width: number, height: number, projectWidth: number): Promise<void> {
@@ -120,7 +121,7 @@ export class Player {
 
   async stillResult(position: number): Promise<void> {
     await this.stop();
-    const number = this.resultNumbers[position];
+    const number = this.sets?.numbers[position];
     if (number === undefined) return this.screen.show(undefined);
     this.still(number, position);
   }
@@ -142,20 +143,20 @@ export class Player {
     pace: number,
   ): Promise<void> {
     await this.stop();
-    if (this.resultNumbers.length === 0) return;
-    const order = playOrder(from, step, first, Math.min(end, this.resultNumbers.length));
+    const { sets } = this;
+    if (!sets || sets.length === 0) return;
+    const order = playOrder(from, step, first, Math.min(end, sets.length));
     this.playing = true;
     this.shown = 0;
     this.late = 0;
     this.clockShiftMs = 0;
     const abort = (this.abort = new AbortController());
-    const wanted = order.positions.map((p) => this.resultNumbers[p]!);
     const ready: Ready[] = [];
     const state = { filled: false, taken: () => {} };
     const fill = async () => {
       let turn = 0;
       const request = {
-        wanted,
+        ...sets.inOrder(order.positions),
         loops,
         start: order.start,
         keys: this.row.keys,
@@ -163,9 +164,10 @@ export class Player {
         capacity: this.capacity(AHEAD),
       };
       const served = this.server.serve(request, abort.signal);
-      const treat = async ({ position: at, frames, pictures: [picture] }: Served<SourcePicture>) => {
+      const treat = async ({ position: at, pictures }: Served<SourcePicture>) => {
         const position = order.positions[at]!;
-        return { position, picture: picture && (await this.looks.treat(picture, frames[0]!, position)) };
+        const sources = whole(pictures);
+        return { position, picture: sources && (await this.looks.treat(sources, position)) };
       };
       const depth = this.looks.threads;
       for await (const made of inOrder(served, depth, treat, (m) => m.picture?.release())) {
@@ -203,9 +205,11 @@ export class Player {
     const abort = (this.abort = new AbortController());
     const { clip, frame } = this.row.locate(number);
     const highest = number + clip.index.times.length - 1 - frame;
-    const wanted = stillOrder(number, number - frame, highest, STILL_REACH);
+    const around = stillOrder(number, number - frame, highest, STILL_REACH);
+    const own = position === undefined ? [number] : (this.sets?.framesOf(position) ?? [number]);
     const request = {
-      wanted,
+      wanted: Int32Array.from([...own, ...around.subarray(1)]),
+      ends: Int32Array.from({ length: around.length }, (_, i) => own.length + i),
       loops: false,
       start: 0,
       keys: this.row.keys,
@@ -216,16 +220,16 @@ export class Player {
     const serve = async () => {
       for await (const served of this.server.serve(request, abort.signal)) {
         if (served.position !== 0 || abort.signal.aborted) {
-          served.pictures[0]?.release();
+          served.pictures.forEach((p) => p?.release());
           continue;
         }
-        const [picture] = served.pictures;
-        this.setSource(picture?.retain());
+        const sources = whole(served.pictures);
+        this.setSource(sources?.[0]!.retain());
         const shown =
-          picture &&
+          sources &&
           (await (position === undefined
-            ? this.looks.plain(picture)
-            : this.looks.treat(picture, number, position)));
+            ? this.looks.plain(sources[0]!)
+            : this.looks.treat(sources, position, true)));
         this.screen.show(shown?.picture);
         shown?.release();
         if (position === undefined) continue;
@@ -240,17 +244,19 @@ export class Player {
 
   /** While nothing plays: draws the looks of what comes after a frame, as far as room goes, and tells how far it is. */
   private async getReady(from: number, signal: AbortSignal): Promise<void> {
-    const total = this.resultNumbers.length;
+    const { sets } = this;
+    if (!sets) return;
+    const total = sets.length;
     const room = Math.floor(SCREEN_LOOKS_BUDGET_BYTES / this.screen.pictureBytes) - 2;
     const positions: number[] = [];
     for (let i = 0; i < total && positions.length < room; i++) {
       const position = (from + i) % total;
-      if (!this.looks.isReady(this.resultNumbers[position]!, position)) positions.push(position);
+      if (!this.looks.isReady(position)) positions.push(position);
     }
     this.tellReady();
     let told = performance.now();
     const request = {
-      wanted: Int32Array.from(positions, (p) => this.resultNumbers[p]!),
+      ...sets.inOrder(positions),
       loops: false,
       start: 0,
       keys: this.row.keys,
@@ -258,8 +264,10 @@ export class Player {
       capacity: this.capacity(1),
     };
     const served = this.server.serve(request, signal);
-    const treat = async ({ position: at, frames, pictures: [picture] }: Served<SourcePicture>) =>
-      picture && this.looks.treat(picture, frames[0]!, positions[at]!);
+    const treat = async ({ position: at, pictures }: Served<SourcePicture>) => {
+      const sources = whole(pictures);
+      return sources && this.looks.treat(sources, positions[at]!, true);
+    };
     for await (const made of inOrder(served, this.looks.threads, treat, (m) => m?.release())) {
       made?.release();
       // What is asked for in the meantime comes first.
@@ -274,14 +282,15 @@ export class Player {
 
   private tellReady(): void {
     const spans: [number, number][] = [];
+    const total = this.sets?.length ?? 0;
     // Of hours of result a line would say nothing.
-    if (this.resultNumbers.length > LONG_FOR_A_LINE) return;
-    this.resultNumbers.forEach((number, position) => {
-      if (!this.looks.isReady(number, position)) return;
+    if (total > LONG_FOR_A_LINE) return;
+    for (let position = 0; position < total; position++) {
+      if (!this.looks.isReady(position)) continue;
       const last = spans[spans.length - 1];
       if (last?.[1] === position) last[1]++;
       else spans.push([position, position + 1]);
-    });
+    }
     this.tell({ kind: 'ready', spans });
     this.tell({ kind: 'stats', stats: this.stats });
   }
@@ -377,6 +386,14 @@ export class Player {
       this.tell({ kind: 'ended' });
     });
   }
+}
+
+/** All pictures that make a frame; those that could not be decoded give way to one that could. None where none could. */
+function whole(
+  pictures: readonly (SharedPicture<SourcePicture> | undefined)[],
+): readonly SharedPicture<SourcePicture>[] | undefined {
+  const good = pictures.find((p) => p !== undefined);
+  return good && pictures.map((p) => p ?? good.retain());
 }
 
 /** The next display refresh, as a time in milliseconds. */

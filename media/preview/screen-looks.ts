@@ -1,11 +1,12 @@
 import { type Recipes, untouched } from '@skipback/core/looks/resolve';
+import type { FrameSets } from '../frames/frame-sets';
 import { SharedPicture } from '../frames/shared-picture';
 import type { DrawnPicture } from '../pixels/draw-job';
 import { PixelPool } from '../pixels/pixel-pool';
 import { type Screen, ShownPicture, type SourcePicture } from './screen';
 
 /** Bytes of treated pictures that are kept. */
-export const SCREEN_LOOKS_BUDGET_BYTES = 160 * 1024 * 1024;
+export const SCREEN_LOOKS_BUDGET_BYTES = 240 * 1024 * 1024;
 /** How much smaller than the screen treated pictures may be made, each way. */
 const COARSEST = 3;
 /** Weight of the newest picture in the mean of what drawing costs. */
@@ -13,11 +14,14 @@ const NEWEST = 0.1;
 
 /**
  * Looks at the size of the screen: the same kernels as the file's. Treated pictures are kept by what they are
- * (source frame, treatments, size), so that a change of one look leaves those of all others in place.
+ * (source frames, treatments, size), so that a change of one look leaves those of all others in place.
  */
 export class ScreenLooks {
   private recipes: Recipes = untouched(0);
   private keys: readonly string[] = [];
+  private sets: FrameSets | undefined;
+  /** The contents that some result frame is, at the present size. */
+  private needed = new Set<string>();
   private readonly kept = new Map<string, SharedPicture<ShownPicture>>();
   /** What is shown as it is needs no treatment: it is not sent to another thread. */
   private readonly plainly = new PixelPool(1);
@@ -37,19 +41,27 @@ export class ScreenLooks {
     return this.bytes;
   }
   get any(): boolean {
-    return this.recipes.stacks.length > 1;
+    return this.recipes.stacks.length > 1 || this.recipes.gathers.length > 1;
   }
   /** How many pictures are worth treating at once. */
   get threads(): number {
     return this.any ? this.pool.threads : 1;
   }
 
-  setRecipes(recipes: Recipes): void {
+  setRecipes(recipes: Recipes, sets: FrameSets | undefined): void {
     this.recipes = recipes;
+    this.sets = sets;
     this.keys = recipes.stacks.map((stack) => JSON.stringify(stack));
     this.pool.setTables(recipes.tables);
+    this.findNeeded();
     for (const look of this.costs.keys())
       if (!recipes.stacks.some((s) => s.some((d) => d.look === look))) this.costs.delete(look);
+  }
+
+  private findNeeded(): void {
+    this.needed = new Set();
+    for (let p = 0; this.any && this.sets && p < this.sets.length; p++)
+      if (!this.isPlain(p)) this.needed.add(this.keyOf(p));
   }
 
   /** Lets go of every picture: the screen has another size, or the clips are others. */
@@ -57,21 +69,25 @@ export class ScreenLooks {
     for (const key of [...this.kept.keys()]) this.drop(key);
   }
 
-  private keyOf(number: number, stack: number): string {
-    return `${number} ${this.coarseness} ${this.keys[stack]}`;
+  private keyOf(position: number, coarseness = this.coarseness): string {
+    return `${this.sets!.keyOf(position)} ${coarseness} ${this.keys[this.recipes.stackOf[position] ?? 0]}`;
+  }
+
+  /** Whether a result frame is a source frame as it is. */
+  private isPlain(position: number): boolean {
+    return (this.recipes.stackOf[position] ?? 0) === 0 && (this.recipes.gatherOf[position] ?? 0) === 0;
   }
 
   /** Whether a result frame needs nothing, or is there already. */
-  isReady(number: number, position: number): boolean {
-    const stack = this.recipes.stackOf[position] ?? 0;
-    return stack === 0 || this.kept.has(this.keyOf(number, stack));
+  isReady(position: number): boolean {
+    return this.isPlain(position) || this.kept.has(this.keyOf(position));
   }
 
   /** The treated picture if it is there. The receiver releases it. */
-  private ready(number: number, stack: number): SharedPicture<ShownPicture> | undefined {
+  private ready(position: number): SharedPicture<ShownPicture> | undefined {
     // A fine one that is there is as good as the coarse one that would do.
-    const fine = `${number} 1 ${this.keys[stack]}`;
-    const key = this.kept.has(fine) ? fine : this.keyOf(number, stack);
+    const fine = this.keyOf(position, 1);
+    const key = this.kept.has(fine) ? fine : this.keyOf(position);
     const known = this.kept.get(key);
     if (!known) return undefined;
     this.kept.delete(key);
@@ -84,7 +100,7 @@ export class ScreenLooks {
     try {
       const { bytes, width, height } = source.picture;
       const drawn = await this.plainly.draw({
-        ...{ source: bytes, width, height, from: 'i420', into: 'rgba' },
+        ...{ sources: [bytes], weights: undefined, width, height, from: 'i420', into: 'rgba' },
         ...{ stack: [], unit: 1, coarseness: 1 },
       });
       return shownFrom(drawn, this.plainly);
@@ -93,34 +109,38 @@ export class ScreenLooks {
     }
   }
 
-  /** A source picture as result frame `position` shows it. Takes over the caller's hold on it and gives another. */
-  async treat(
-    source: SharedPicture<SourcePicture>,
-    number: number,
-    position: number,
-  ): Promise<SharedPicture<ShownPicture>> {
-    const stack = this.recipes.stackOf[position] ?? 0;
-    if (stack === 0) return this.plain(source);
-    const known = this.ready(number, stack);
+  /**
+   * Source pictures as result frame `position` shows them. Takes over the caller's hold on them and gives one on what
+   * is shown. With `first` it is kept also where older ones have to go for it.
+   */
+  async treat(sources: Sources, position: number, first = false): Promise<SharedPicture<ShownPicture>> {
+    if (this.isPlain(position) || !this.sets) {
+      releaseAll(sources.slice(1));
+      return this.plain(sources[0]!);
+    }
+    const known = this.ready(position);
     if (known) {
-      source.release();
+      releaseAll(sources);
       return known;
     }
-    const key = this.keyOf(number, stack);
+    const key = this.keyOf(position);
     const began = performance.now();
     try {
-      const { bytes, width, height } = source.picture;
+      const { width, height } = sources[0]!.picture;
       const drawn = await this.pool.draw({
-        ...{ source: bytes, width, height, from: 'i420', into: 'rgba' },
-        ...{ stack: this.recipes.stacks[stack]!, unit: this.screen.unit, coarseness: this.coarseness },
+        sources: sources.map((s) => s.picture.bytes),
+        weights: this.sets.weightsOf(position),
+        ...{ width, height, from: 'i420', into: 'rgba' },
+        stack: this.recipes.stacks[this.recipes.stackOf[position] ?? 0]!,
+        ...{ unit: this.screen.unit, coarseness: this.coarseness },
       });
       for (const [look, ms] of drawn.costs) this.costs.set(look, mean(this.costs.get(look), ms));
       this.meanMs = mean(this.meanMs || undefined, (performance.now() - began) / this.threads);
       const shared = shownFrom(drawn, this.pool);
-      this.keep(key, shared.retain());
+      this.keep(key, shared, first);
       return shared;
     } finally {
-      source.release();
+      releaseAll(sources);
     }
   }
 
@@ -129,18 +149,24 @@ export class ScreenLooks {
     const next = Math.min(COARSEST, Math.max(1, this.coarseness + by));
     if (next === this.coarseness) return false;
     this.coarseness = next;
+    this.findNeeded();
     return true;
   }
 
-  private keep(key: string, picture: SharedPicture<ShownPicture>): void {
+  /**
+   * Keeps a picture while there is room. Playing over and over what does not fit, the newest is the one that is
+   * needed last: then those that are there stay, but for what no result frame is any more.
+   */
+  private keep(key: string, picture: SharedPicture<ShownPicture>, first: boolean): void {
     // Two threads may have made the same.
     this.drop(key);
-    this.kept.set(key, picture);
-    this.bytes += picture.bytes;
     for (const oldest of this.kept.keys()) {
-      if (this.bytes <= SCREEN_LOOKS_BUDGET_BYTES || oldest === key) break;
-      this.drop(oldest);
+      if (this.bytes + picture.bytes <= SCREEN_LOOKS_BUDGET_BYTES) break;
+      if (first || !this.needed.has(oldest)) this.drop(oldest);
     }
+    if (this.bytes + picture.bytes > SCREEN_LOOKS_BUDGET_BYTES) return;
+    this.kept.set(key, picture.retain());
+    this.bytes += picture.bytes;
   }
 
   private drop(key: string): void {
@@ -151,6 +177,10 @@ export class ScreenLooks {
     picture.release();
   }
 }
+
+type Sources = readonly SharedPicture<SourcePicture>[];
+
+const releaseAll = (sources: Sources): void => sources.forEach((s) => s.release());
 
 const mean = (before: number | undefined, now: number): number =>
   before === undefined ? now : before + NEWEST * (now - before);

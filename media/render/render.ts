@@ -1,6 +1,7 @@
 import { Output, StreamTarget, type StreamTargetChunk, VideoSample } from 'mediabunny';
 import { ClipRow } from '../frames/clip-row';
 import { FrameServer, type Served } from '../frames/frame-server';
+import { FrameSets } from '../frames/frame-sets';
 import { OpenClips } from '../frames/open-clips';
 import type { DecodeCounters } from '../reader/run-decoder';
 import { fileKind, fileSize } from './encoders';
@@ -44,9 +45,14 @@ export async function renderFile(
     ),
     (held) => pictureBytes(held.frame),
   );
-  const once = job.clipFrames.map((frame, i) => row.numberOf(job.clips[job.clipPlaces[i]!]!.clipId, frame)!);
-  const total = once.length * job.settings.loops;
-  const treated = treatedFor(job, once, size);
+  const sets = new FrameSets(
+    row,
+    job.clips.map((c) => c.clipId),
+    job,
+  );
+  const total = sets.length * job.settings.loops;
+  const treated = treatedFor(job, sets, size);
+  const all = sets.inOrder(Array.from({ length: sets.length }, (_, i) => i));
   const kind = fileKind(job.settings.format);
   const writable = await job.target.createWritable();
   const output = new Output({
@@ -64,22 +70,23 @@ export async function renderFile(
   try {
     await output.start();
     const capacity = Math.max(2, Math.floor(RENDER_BUDGET_BYTES / (size.width * size.height * 1.5)) - 8);
-    const request = { wanted: once, loops: true, start: 0, keys: row.keys, clipStarts: row.starts, capacity };
+    const request = { ...all, loops: true, start: 0, keys: row.keys, clipStarts: row.starts, capacity };
     const looks = new Set(lookedAt(job, total));
     const cuts = new Set(job.cuts);
     let done = 0;
     let turn = 0;
-    const develop = async ({ pictures: [picture] }: Served<HeldFrame>): Promise<VideoFrame> => {
+    const develop = async ({ pictures }: Served<HeldFrame>): Promise<VideoFrame> => {
       const at = turn++;
-      const decoded = picture?.picture.frame ?? blackFrame(size);
+      const black = pictures.every(Boolean) ? undefined : blackFrame(size);
+      const decoded = pictures.map((p) => p?.picture.frame ?? black!);
       let drawn: VideoFrame | undefined;
       try {
-        drawn = await treated?.treat(decoded, at % once.length);
-        return new VideoFrame(drawn ?? decoded, { timestamp: Math.round(at * frameS * 1e6) });
+        drawn = await treated?.treat(decoded, at % sets.length);
+        return new VideoFrame(drawn ?? decoded[0]!, { timestamp: Math.round(at * frameS * 1e6) });
       } finally {
         drawn?.close();
-        if (picture) picture.release();
-        else decoded.close();
+        pictures.forEach((p) => p?.release());
+        black?.close();
       }
     };
     const served = server.serve(request, signal);
@@ -90,7 +97,7 @@ export async function renderFile(
         progress(done + 1, frame);
         await source.add(
           sample,
-          cuts.has(done % once.length) ? { ...everyFrame, keyFrame: true } : everyFrame,
+          cuts.has(done % sets.length) ? { ...everyFrame, keyFrame: true } : everyFrame,
         );
       } finally {
         sample.close();
@@ -113,7 +120,7 @@ export async function renderFile(
   return {
     counts: {
       decoded: counters.decoded,
-      distinct: new Set(once).size,
+      distinct: new Set(all.wanted).size,
       peakBytes: server.peakBytes,
       elapsedMs: performance.now() - began,
       ...full.counts,

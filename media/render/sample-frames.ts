@@ -1,5 +1,6 @@
 import { ClipRow } from '../frames/clip-row';
 import { FrameServer } from '../frames/frame-server';
+import { FrameSets } from '../frames/frame-sets';
 import { OpenClips } from '../frames/open-clips';
 import { treatedFor } from '../looks/treated-frames';
 import { fileSize } from './encoders';
@@ -31,27 +32,27 @@ export async function sampleFrames(job: PictureJob, signal: AbortSignal): Promis
     ),
     pictureBytes,
   );
-  const numbers = job.clipFrames.map((frame, i) =>
-    row.numberOf(job.clips[job.clipPlaces[i]!]!.clipId, frame)!,
+  const sets = new FrameSets(
+    row,
+    job.clips.map((c) => c.clipId),
+    job,
   );
-  const positions = sampledPositions(job.clipFrames.length);
-  const wanted = positions.map((at) => numbers[at]!);
-  const treated = treatedFor(job, numbers, size);
+  const positions = sampledPositions(sets.length);
+  const treated = treatedFor(job, sets, size);
   const pictures: VideoFrame[] = [];
   try {
-    const request = { wanted, loops: false, start: 0, keys: row.keys, clipStarts: row.starts, capacity: 48 };
-    for await (const {
-      position,
-      pictures: [picture],
-    } of server.serve(request, signal)) {
-      const source = picture?.picture.clone() ?? blackFrame(size);
-      picture?.release();
-      // Closed with the others, should drawing on it fail.
-      const place = pictures.push(source) - 1;
-      const drawn = await treated?.treat(source, positions[position]!);
-      if (!drawn) continue;
-      source.close();
-      pictures[place] = drawn;
+    const request = {
+      ...sets.inOrder(positions),
+      ...{ loops: false, start: 0, keys: row.keys, clipStarts: row.starts, capacity: 48 },
+    };
+    for await (const { position, pictures: served } of server.serve(request, signal)) {
+      const sources = served.map((p) => p?.picture.clone() ?? blackFrame(size));
+      served.forEach((p) => p?.release());
+      // Closed with the others, should drawing on them fail.
+      const place = pictures.push(...sources) - sources.length;
+      const drawn = await treated?.treat(sources, positions[position]!);
+      for (const unused of sources.slice(drawn ? 0 : 1)) unused.close();
+      pictures.splice(place, sources.length, drawn ?? sources[0]!);
     }
     return pictures;
   } catch (error) {

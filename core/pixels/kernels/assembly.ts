@@ -639,3 +639,37 @@ function plane(p: usize, n: i32, fr: i32, fg: i32): i32 {
   const bottom = <i32>load<u8>(p + 3 * n) * (256 - fr) + <i32>load<u8>(p + 3 * n, 3) * fr;
   return top * (256 - fg) + bottom * fg;
 }
+
+/**
+ * The mean of `count` rows of bytes, the k-th at `sources + k * stride`, by weights of two bytes each in 32768ths that
+ * come to the whole: (sum + 16384) >> 15.
+ */
+export function mean(sources: usize, stride: i32, weights: usize, count: i32, out: usize, bytes: i32): void {
+  const half = i32x4.splat(16384);
+  let i: i32 = 0;
+  for (; i + 16 <= bytes; i += 16) {
+    let a = half;
+    let b = half;
+    let c = half;
+    let d = half;
+    for (let k: i32 = 0; k < count; k++) {
+      const v = v128.load(sources + k * stride + i);
+      const w = v128.load_splat<u16>(weights + 2 * k);
+      const low = v128.extend_low<u8>(v);
+      const high = v128.extend_high<u8>(v);
+      a = v128.add<i32>(a, v128.extmul_low<u16>(low, w));
+      b = v128.add<i32>(b, v128.extmul_high<u16>(low, w));
+      c = v128.add<i32>(c, v128.extmul_low<u16>(high, w));
+      d = v128.add<i32>(d, v128.extmul_high<u16>(high, w));
+    }
+    const l = v128.narrow<i32>(v128.shr<u32>(a, 15), v128.shr<u32>(b, 15));
+    const h = v128.narrow<i32>(v128.shr<u32>(c, 15), v128.shr<u32>(d, 15));
+    v128.store(out + i, i8x16.narrow_i16x8_u(l, h));
+  }
+  for (; i < bytes; i++) {
+    let sum: u32 = 16384;
+    for (let k: i32 = 0; k < count; k++)
+      sum += <u32>load<u8>(sources + k * stride + i) * <u32>load<u16>(weights + 2 * k);
+    store<u8>(out + i, <u8>(sum >> 15));
+  }
+}

@@ -265,6 +265,34 @@ for (const n of [2, 5, 17])
     };
   });
 
+describe('mean', () => {
+  it.each([
+    [1, 33, [32_768]],
+    [2, 48, [8192, 24_576]],
+    [3, 47, [10_923, 10_922, 10_923]],
+    [64, 100, Array.from({ length: 64 }, () => 512)],
+  ] as const)('of %i', (count, length, weights) => {
+    const stride = length + 5;
+    const rows = Array.from({ length: count }, () => picture(length));
+    rows.forEach((row, k) => put(A + k * stride, row));
+    put(B, new Uint8Array(Uint16Array.from(weights).buffer));
+    kernels.mean(A, stride, B, count, OUT, length);
+    const twin = rows[0]!.map(
+      (_, i) => (rows.reduce((sum, row, k) => sum + row[i]! * weights[k]!, 0) + 16_384) >> 15,
+    );
+    expect([...got(OUT, length)]).toEqual([...twin]);
+  });
+
+  it('keeps what is level level, black and white included', () => {
+    for (const level of [0, 1, 128, 254, 255]) {
+      for (let k = 0; k < 3; k++) put(A + 64 * k, new Uint8Array(64).fill(level));
+      put(B, new Uint8Array(Uint16Array.from([1, 32_765, 2]).buffer));
+      kernels.mean(A, 64, B, 3, OUT, 64);
+      expect(new Set(got(OUT, 64))).toEqual(new Set([level]));
+    }
+  });
+});
+
 describe('to and from RGBA', () => {
   it.each(SIZES)('at %i x %i', (width, height) => {
     const [w, h] = [(width + 1) >> 1, (height + 1) >> 1];

@@ -14,6 +14,7 @@ import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
 import { PieceBar } from './piece-bar';
 import { ClipReading } from './clip-reading';
+import { InBetween } from './in-between';
 import { StepCard } from './step-card';
 
 interface Props {
@@ -117,6 +118,7 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
         </Box>
         <Box sx={{ color: colors.quiet, fontSize: 13 }}>
           <ClipReading clip={clip} />
+          <InBetween compiled={compiled} loops={project.pieces.length === 1} />
         </Box>
       </Box>
       <Box
@@ -138,7 +140,10 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
               key={step.id}
               pieceId={piece.id}
               step={step}
-              notices={compiled.steps[i]?.notices ?? []}
+              // What is mixed does not repeat.
+              notices={(compiled.steps[i]?.notices ?? []).filter(
+                (n) => n.code !== 'repeats' || piece.between === 'repeat',
+              )}
               incoming={compiled.steps[i]?.incoming ?? 0}
               rate={rate}
               selected={step.id === stepId}

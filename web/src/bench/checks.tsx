@@ -3,6 +3,7 @@ import type { Join } from '@skipback/core/checks/joins';
 import { type Repair, repairsFor } from '@skipback/core/checks/repairs';
 import { type LoopVerdict, loopVerdict } from '@skipback/core/checks/result';
 import { type Smoothness, choppiest } from '@skipback/core/checks/smoothness';
+import { picturesOf } from '@skipback/core/gather/gathers';
 import type { Flashing } from '@skipback/core/looks/flashing';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import { setFlashingIsMeant } from '@skipback/core/project/look-actions';
@@ -225,7 +226,7 @@ function Mend({ repair, onDone }: { repair: Finding['repair']; onDone?: () => vo
 function roughest(compiled: CompiledProject): Smoothness | undefined {
   let worst: Smoothness | undefined;
   for (const { startFrame, compiled: piece } of compiled.pieces) {
-    const here = choppiest(piece.path, piece.shown);
+    const here = choppiest(piece.path, picturesOf(piece));
     if (!here || here.distinctPerS > toNumber(piece.path.rate) * 0.98) continue;
     if (!worst || here.distinctPerS < worst.distinctPerS)
       worst = { ...here, fromFrame: here.fromFrame + startFrame, toFrame: here.toFrame + startFrame };

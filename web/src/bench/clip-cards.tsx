@@ -92,7 +92,9 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
   }, [thumbnails]);
   const append = () => {
     const id = freshId();
-    act(`add a piece of ${clip.name}`, (p) => addPiece(p, newPiece(id, clip.id, loaded!.record.facts.table)));
+    act(`add a piece of ${clip.name}`, (p) =>
+      addPiece(p, newPiece(id, clip.id, loaded!.record.facts.table, p.between)),
+    );
     setPlayback({ pieceId: id, stepId: null });
     onChoose();
   };

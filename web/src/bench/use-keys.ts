@@ -9,6 +9,7 @@ import { useNavigate } from 'react-router';
 import { KEYS } from '../help/keys';
 import { importClient } from '@skipback/media/import/import-client';
 import { download, fileName } from '../state/download';
+import { pieceOf } from '@skipback/core/project/schema';
 import { freshId } from '../state/ids';
 import type { LoadedClip } from '../state/library';
 import { toggleBars } from '../state/bar-loop';
@@ -95,7 +96,9 @@ export function useBenchKeys(now: Situation): void {
     if (!piece || piece.clip.id !== clip.clip.id) {
       const id = freshId();
       const span = edge === 'in' ? { in: at, out: count } : { in: 0, out: at + 1 };
-      act('set the span', (p) => addPiece(p, { id, clipId: clip.clip.id, span, chain: [], looks: [] }));
+      act('set the span', (p) =>
+        addPiece(p, pieceOf({ id, clipId: clip.clip.id, span, chain: [], between: p.between })),
+      );
       return setPlayback({ pieceId: id });
     }
     const { span } = piece.piece;

@@ -6,6 +6,7 @@ import { LookSchema } from '@skipback/core/looks/look';
 import { recipesOf } from '@skipback/core/looks/resolve';
 import { boomerang } from '@skipback/core/moves/boomerang';
 import { compilePiece } from '@skipback/core/project/compile';
+import { pieceOf } from '@skipback/core/project/schema';
 import { planCost } from '@skipback/core/plan/decode-plan';
 import { inspectClip } from '@skipback/media/import/inspect';
 import { bareEncoder } from '@skipback/media/render/bare-encoder';
@@ -41,13 +42,13 @@ async function measure(
   if (!inspection.ok) throw new Error(inspection.notice.text);
   const { table, index, width, height } = inspection.facts;
   if (table.kind !== 'constant') throw new Error('the measured clip has a constant rate');
-  const piece = {
+  const piece = pieceOf({
     id: 'p',
     clipId: 'c',
     span: { in: first, out: end },
     chain: [{ id: 's', move: 'boomerang', on: true, values: { ...boomerang.defaults, trips } }],
     looks: looks.map((look) => LookSchema.parse({ id: look, look })),
-  };
+  });
   const clip = { id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, framing: 'fit' as const };
   const compiled = compilePiece(piece, clip, table, table.rate);
   const { shown } = compiled;

@@ -1,6 +1,9 @@
 import { setFormat } from '@skipback/core/project/actions';
+import type { Between } from '@skipback/core/gather/gather';
+import { setNewBetween } from '@skipback/core/project/gather-actions';
 import type { Project } from '@skipback/core/project/schema';
 import { STANDARD_RATES, rateText } from '@skipback/core/time/rational';
+import { BETWEEN } from '../bench/in-between';
 import { ChoiceField } from '../parts/choice-field';
 import { act } from '../state/project-store';
 import { Row } from './row';
@@ -50,6 +53,16 @@ export function ProjectFormat({ project }: { readonly project: Project }) {
             const size = sizes.find((s) => text(s) === value);
             if (size) act('change the picture size', (p) => setFormat(p, { rate: p.rate, size }));
           }}
+        />
+      </Row>
+      <Row label="New pieces">
+        <ChoiceField
+          label="Between frames of new pieces"
+          value={project.between}
+          options={BETWEEN.map((b) => ({ ...b, label: `${b.label} between frames` }))}
+          onChange={(value) =>
+            act(`new pieces ${value} between frames`, (p) => setNewBetween(p, value as Between))
+          }
         />
       </Row>
     </>

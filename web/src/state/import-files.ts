@@ -142,7 +142,7 @@ function addToProject(mediaId: string, name: string, facts: ClipFacts): void {
     const formatted = first ? setFormat(project, formatFor(facts.table, facts)) : project;
     const added = addClip(formatted, clip);
     if (project.pieces.length > 0 || frameCount(facts.table) === 0) return added;
-    const piece = newPiece(freshId(), clip.id, facts.table);
+    const piece = newPiece(freshId(), clip.id, facts.table, project.between);
     // A long clip is shown close around its first span, which else would be a hair on the strip.
     const count = frameCount(facts.table);
     if (piece.span.out - piece.span.in < count / LONG) aroundSpan(clip.id, piece.span, count);

@@ -106,7 +106,8 @@ function useTreatedPainter(
       const source = reader.getContext('2d', { willReadFrequently: true })!;
       source.drawImage(picture, 0, 0, width, height);
       const drawn = pool.current.draw({
-        source: new Uint8Array(source.getImageData(0, 0, width, height).data.buffer),
+        sources: [new Uint8Array(source.getImageData(0, 0, width, height).data.buffer)],
+        weights: undefined,
         ...{ from: 'rgba', into: 'rgba', width, height, coarseness: 1 },
         ...{ stack: rows[place]?.[at] ?? [], unit: PICTURE_WIDTH / projectWidth },
       });

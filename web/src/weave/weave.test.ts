@@ -8,6 +8,7 @@ import { secondsText } from './draw-ruler';
 import { outlineOf } from './lanes/draw-sounds';
 import { soundsCalledFor } from './lanes/heard-sounds';
 import { ease, frameUnder, ribbonAt, ribbonUnder, ribbonsOf } from './threads/ribbons';
+import { pieceOf } from '@skipback/core/project/schema';
 import { layoutFor, visibleRibbons } from './scene';
 import { linearScale, tickStep } from './scales';
 import {
@@ -24,13 +25,16 @@ const table: FrameTable = { kind: 'constant', rate: rational(30), count: 300 };
 const project = {
   ...newProject('p', 'p', 0),
   clips: [{ id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, framing: 'fit' as const }],
-  pieces: ['a', 'b'].map((id) => ({
-    id,
-    clipId: 'c',
-    span: { in: 100, out: 160 },
-    chain: [{ id: `s${id}`, move: 'boomerang', on: true, values: { ...boomerang.defaults, turn: 'twice' } }],
-    looks: [],
-  })),
+  pieces: ['a', 'b'].map((id) =>
+    pieceOf({
+      id,
+      clipId: 'c',
+      span: { in: 100, out: 160 },
+      chain: [
+        { id: `s${id}`, move: 'boomerang', on: true, values: { ...boomerang.defaults, turn: 'twice' } },
+      ],
+    }),
+  ),
 };
 const ribbons = ribbonsOf(
   compileProject(project, (piece, clip) => compilePiece(piece, clip, table, project.rate)),

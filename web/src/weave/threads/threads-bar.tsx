@@ -2,6 +2,7 @@ import { Box, Button } from '@mui/material';
 import { hintsFor } from '@skipback/core/checks/hints';
 import { stretchSegment } from '@skipback/core/project/piece-actions';
 import { setStepValue } from '@skipback/core/project/actions';
+import { setBetween } from '@skipback/core/project/gather-actions';
 import { parseFrames, parsePercent, percentText } from '@skipback/core/time/entry';
 import { roundHalfUp } from '@skipback/core/time/units';
 import { useMemo } from 'react';
@@ -108,6 +109,17 @@ function Hints({ model }: { model: WeaveModel }) {
           }
         >
           Use {percentText(cure.percent)}
+        </Button>
+      )}
+      {hint.code === 'repeats' && (
+        <Button
+          size="small"
+          color="inherit"
+          title="Pictures between two frames are made of both."
+          sx={{ minWidth: 0, py: 0, flex: 'none', textDecoration: 'underline', textUnderlineOffset: 3 }}
+          onClick={() => act('mix between frames', (p) => setBetween(p, piece.piece.id, 'mix'))}
+        >
+          Mix between
         </Button>
       )}
     </>

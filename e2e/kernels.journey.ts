@@ -1,0 +1,71 @@
+/** The kernels' bytes, kernel by kernel, in Node and in Chromium. */
+import { KERNELS } from '@skipback/core/pixels/kernels/bytes';
+import { expect, test } from './journey';
+
+interface Shape {
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Runs every kernel on the same made-up memory and gives a sum of what each wrote; plain, so that a page can run it. */
+function exercise({ kernels: base64, shapes }: { kernels: string; shapes: Shape[] }): Record<string, number> {
+  const memory = new WebAssembly.Memory({ initial: 64, maximum: 16_384 });
+  const module = new WebAssembly.Module(Uint8Array.from(atob(base64), (c) => c.charCodeAt(0)));
+  const { exports } = new WebAssembly.Instance(module, { env: { memory, abort: () => undefined } });
+  const k = exports as Record<string, (...args: (number | bigint)[]) => void>;
+  const bytes = new Uint8Array(memory.buffer);
+  const [A, B, C, OUT, SUMS] = [4096, 700_000, 1_400_000, 2_100_000, 2_800_000] as const;
+  const sums: Record<string, number> = {};
+  for (const { width: w, height: h } of shapes) {
+    const [pixels, size] = [w * h, 4 * w * h];
+    const runs: Record<string, (number | bigint)[]> = {
+      toRgba: [A, B, C, OUT, w, h],
+      fromRgba: [A, OUT, B, C, w, h],
+      mix: [A, B, OUT, size, 77],
+      fill: [A, pixels, 0xff3366cc, 200],
+      maskFill: [A, pixels, B, 0xffcc8811],
+      lookUp: [A, pixels, B],
+      matrix: [A, pixels, B],
+      add: [A, B, size],
+      screen: [A, B, size],
+      multiply: [A, B, size],
+      affine: [A, OUT, w, h, 60_001n, 9_111n, 65_537n, -8_003n, 61_007n, 12_345n, 2, 0xffffffff],
+      shift: [A, OUT, w, h, 123_457, -98_765, 1, 0xff00ffff],
+      edges: [A, OUT, w, h, 2, 12, 40],
+      meanOfTwo: [A, OUT, w, h, -3, 2, 4, -1, 1],
+      boxAcross: [A, OUT, w, h, 7],
+      boxDown: [A, OUT, w, h, 5, SUMS],
+      cube: [A, pixels, B, 17],
+      mean: [A, pixels, B, 3, OUT, pixels],
+    };
+    for (const [name, args] of Object.entries(runs)) {
+      let seed = 0x2545f491;
+      for (let i = 0; i < bytes.length; i++) {
+        seed = (Math.imul(seed, 1_103_515_245) + 12_345) | 0;
+        bytes[i] = seed >>> 16;
+      }
+      k[name]!(...args);
+      let sum = 0;
+      for (let i = 0; i < bytes.length; i++) sum = (Math.imul(sum, 31) + bytes[i]!) | 0;
+      sums[`${name} ${w} x ${h}`] = sum;
+    }
+  }
+  return { ...sums, kernels: Object.keys(k).filter((name) => typeof k[name] === 'function').length };
+}
+
+test('every kernel writes the same bytes in Node and in Chromium, at even and odd sizes', async ({
+  page,
+}) => {
+  const given = {
+    kernels: KERNELS,
+    shapes: [
+      { width: 64, height: 36 },
+      { width: 37, height: 23 },
+      { width: 1, height: 5 },
+    ],
+  };
+  const here = exercise(given);
+  expect(await page.evaluate(exercise, given)).toEqual(here);
+  // None was left out: as many as there are, for every size.
+  expect(Object.keys(here)).toHaveLength(3 * here['kernels']! + 1);
+});

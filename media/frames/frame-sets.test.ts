@@ -1,0 +1,46 @@
+import { ClipRow } from './clip-row';
+import { FrameSets } from './frame-sets';
+
+const clip = (clipId: string, frames: number) => ({
+  clipId,
+  file: new Blob(),
+  index: { times: Array.from({ length: frames }, (_, i) => i), keys: [0], decodePlaces: [] },
+  framing: 'fit' as const,
+});
+const row = new ClipRow([clip('a', 100), clip('b', 50)] as never);
+const NONE = { frames: [], weights: [] };
+const gathers = [NONE, { frames: [4, 5], weights: [8192, 24_576] }];
+const source = {
+  clipPlaces: Int32Array.of(0, 1, 0, 1),
+  clipFrames: Int32Array.of(3, 5, 5, 5),
+  recipes: { gathers, gatherOf: Int32Array.of(0, 0, 1, 1) },
+};
+
+describe('the frames a result is made of', () => {
+  it('are numbered through their clips, one or several a picture', () => {
+    const sets = new FrameSets(row, ['a', 'b'], source);
+    expect([0, 1, 2, 3].map((p) => sets.framesOf(p))).toEqual([[3], [105], [4, 5], [104, 105]]);
+    expect(sets.weightsOf(0)).toBeUndefined();
+    expect(sets.weightsOf(2)).toEqual([8192, 24_576]);
+    expect(sets.inOrder([3, 0])).toEqual({ wanted: Int32Array.of(104, 105, 3), ends: Int32Array.of(2, 3) });
+  });
+
+  it('have a text that is equal for equal pictures only', () => {
+    const sets = new FrameSets(row, ['a', 'b'], source);
+    expect(new Set([0, 1, 2, 3].map((p) => sets.keyOf(p))).size).toBe(4);
+    const again = new FrameSets(row, ['a', 'b'], { ...source, clipFrames: Int32Array.of(3, 5, 4, 4) });
+    expect(again.keyOf(2)).toBe(sets.keyOf(2));
+  });
+
+  it('need no sets where every picture is a frame as it is', () => {
+    const plain = { ...source, recipes: { gathers: [NONE], gatherOf: new Int32Array(4) } };
+    expect(new FrameSets(row, ['a', 'b'], plain).inOrder([1, 0])).toEqual({
+      wanted: Int32Array.of(105, 3),
+      ends: undefined,
+    });
+  });
+
+  it('of a clip that is not there are refused', () => {
+    expect(() => new FrameSets(row, ['a', 'c'], source)).toThrow('no clip');
+  });
+});

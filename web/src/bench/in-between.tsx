@@ -1,0 +1,62 @@
+import { Box } from '@mui/material';
+import { type Between, WIDEST_SHUTTER } from '@skipback/core/gather/gather';
+import { factsOfPiece } from '@skipback/core/looks/facts';
+import type { LookField } from '@skipback/core/looks/treatment';
+import type { CompiledPiece } from '@skipback/core/project/compile';
+import { setBetween, setShutter } from '@skipback/core/project/gather-actions';
+import { useMemo } from 'react';
+import { DrivenNumber } from '../looks/look-fields';
+import { ChoiceField } from '../parts/choice-field';
+import { act } from '../state/project-store';
+import { mono } from '../theme';
+
+export const BETWEEN: readonly { value: Between; label: string }[] = [
+  { value: 'repeat', label: 'repeat' },
+  { value: 'mix', label: 'mix' },
+];
+
+const SHUTTER: Extract<LookField, { kind: 'number' }> = {
+  key: 'shutter',
+  kind: 'number',
+  label: 'Shutter',
+  help: 'How long each picture gathers: 360° from one to the next. Where it runs fast, frames are averaged over that.',
+  min: 0,
+  max: WIDEST_SHUTTER,
+  unit: '°',
+};
+
+/** How a piece's pictures are made of source frames: between them, and over how long. */
+export function InBetween({
+  compiled,
+  loops,
+}: {
+  readonly compiled: CompiledPiece;
+  readonly loops: boolean;
+}) {
+  const { piece } = compiled;
+  const ground = useMemo(() => {
+    const facts = factsOfPiece(compiled, loops);
+    return { facts, stretches: [{ first: 0, end: facts.frames }] };
+  }, [compiled, loops]);
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75, mt: 0.5, fontFamily: mono }}>
+      between
+      <ChoiceField
+        label="Between frames"
+        value={piece.between}
+        options={BETWEEN}
+        hint="Where a picture lies between two source frames: repeat shows the one it is in, mix shows both."
+        onChange={(value) => act(`${value} between frames`, (p) => setBetween(p, piece.id, value as Between))}
+      />
+      <Box sx={{ flex: 1 }} />
+      shutter
+      <DrivenNumber
+        label="Shutter"
+        field={SHUTTER}
+        value={piece.shutter}
+        ground={ground}
+        onChange={(value) => act('change the shutter', (p) => setShutter(p, piece.id, value))}
+      />
+    </Box>
+  );
+}
