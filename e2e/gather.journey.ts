@@ -2,7 +2,18 @@
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { WORK, run } from './coded-clips';
-import { addBoomerang, enter, expect, render, setSpan, startWith, test, up } from './journey';
+import {
+  addBoomerang,
+  addLook,
+  enter,
+  expect,
+  offerLooks,
+  render,
+  setSpan,
+  startWith,
+  test,
+  up,
+} from './journey';
 
 const COLUMNS = 16;
 const SIZE = { width: 320, height: 180 };
@@ -61,7 +72,7 @@ async function addPiece(page: Page, clip: string, span: [number, number]): Promi
   await setSpan(page, ...span);
 }
 
-test('mix and shutter weigh source frames exactly: slow, fast, backward, over turns, at the clip’s ends', async ({
+test('mix, shutter and smear weigh source frames exactly: slow, fast, backward, over turns, at the clip’s ends', async ({
   page,
 }) => {
   const [thirty, fast] = [
@@ -102,6 +113,16 @@ test('mix and shutter weigh source frames exactly: slow, fast, backward, over tu
   await page.getByLabel('Speed: Direction').selectOption('backward');
   await enter(page, 'Shutter', '180');
   for (const n of up(0, 23).toReversed()) expected.push(lit([[4 * n + 1, 1], [4 * n + 2, 1]])); // prettier-ignore
+  // Smeared over what was seen, there and back: over the turn a frame that is seen twice weighs twice.
+  await addPiece(page, 'lit-30.mp4', [40, 60]);
+  await addBoomerang(page, { trips: 1, back: '100', turn: 'twice' });
+  await offerLooks(page);
+  await addLook(page, 'Smear');
+  await enter(page, 'Smear: Back', '3');
+  await enter(page, 'Smear: On', '0');
+  await page.getByLabel('Smear: Counts frames of').selectOption('result');
+  const seen = [...up(40, 59), ...up(40, 59).toReversed()];
+  for (const i of seen.keys()) expected.push(lit(seen.slice(Math.max(0, i - 3), i + 1).map((f) => [f, 1])));
   await expect(page.getByTestId('length')).toContainText(`${expected.length} f`);
 
   await page.getByRole('link', { name: 'Render' }).first().click();

@@ -59,6 +59,17 @@ export async function setBoomerang(page: Page, choice: BoomerangChoice): Promise
   await page.getByLabel('Boomerang: Turn frame').selectOption(choice.turn);
 }
 
+export async function offerLooks(page: Page, of: 'piece' | 'all' = 'piece'): Promise<void> {
+  await page.getByRole('button', { name: 'Looks', exact: true }).click();
+  await page.getByRole('button', { name: of, exact: true }).click();
+}
+
+export async function addLook(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: new RegExp(`^Add ${name}\\.`) }).click();
+  // Off the card, so that nothing is tried out.
+  await page.mouse.move(640, 250);
+}
+
 /** Renders what is open as a file kind and gives the path of the download. */
 export async function render(
   page: Page,

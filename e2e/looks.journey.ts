@@ -3,24 +3,24 @@ import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { drawStack, tablesOf } from '@skipback/core/looks/draw';
 import { LookSchema } from '@skipback/core/looks/look';
-import { TREATMENTS } from '@skipback/core/looks/registry';
+import { TREATMENTS as ALL } from '@skipback/core/looks/registry';
 import { resolveLooks } from '@skipback/core/looks/resolve';
 import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { Surface } from '@skipback/core/pixels/surface';
 import { WORK, codedClip, readNumbers, run } from './coded-clips';
-import { addBoomerang, enter, expect, render, setSpan, startWith, test, up } from './journey';
+import {
+  addBoomerang,
+  addLook,
+  enter,
+  expect,
+  offerLooks,
+  render,
+  setSpan,
+  startWith,
+  test,
+  up,
+} from './journey';
 import { openDemo } from './stage';
-
-async function offerLooks(page: Page, of: 'piece' | 'all' = 'piece'): Promise<void> {
-  await page.getByRole('button', { name: 'Looks', exact: true }).click();
-  await page.getByRole('button', { name: of, exact: true }).click();
-}
-
-async function addLook(page: Page, name: string): Promise<void> {
-  await page.getByRole('button', { name: new RegExp(`^Add ${name}\\.`) }).click();
-  // Off the card, so that nothing is tried out.
-  await page.mouse.move(640, 250);
-}
 
 /** Opens where a look applies, and puts one condition there. */
 async function condition(
@@ -101,6 +101,8 @@ test('a flash on the first frames of backward parts is there and nowhere else, a
   expect(treated).toBeGreaterThan(4 * plain!);
 });
 
+/** Those that draw on one picture; what the others make of several is measured in a journey of its own. */
+const TREATMENTS = ALL.filter((t) => !t.gather);
 const LANTERN = join(import.meta.dirname, '../demo/media/lantern.mp4');
 const SIZE = { width: 1280, height: 720 };
 /** Frames that each look is given, one look after the other. */

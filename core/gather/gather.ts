@@ -16,7 +16,7 @@ export type Between = z.infer<typeof BetweenSchema>;
 /** Degrees a shutter may be open: twice a frame's length. */
 export const WIDEST_SHUTTER = 720;
 
-/** Source frames that go into one picture, ascending, and how much each has of it. */
+/** Source frames that go into one picture, ascending, and how much each has of it; one alone where it is not the one shown. */
 export interface Gather {
   readonly frames: readonly number[];
   /** In `WHOLE` parts, each at least 1, together exactly that. */
@@ -83,7 +83,10 @@ function over(table: FrameTable, from: number, to: number): Gather | undefined {
   return frames.length > 1 ? weighed(frames, covered) : undefined;
 }
 
-/** Whole weights in the shares' proportion: what rounding leaves goes to those it took most from. */
+/**
+ * Whole weights in the shares' proportion: what rounding leaves goes to those it took most from. Undefined where less
+ * than two frames have any.
+ */
 export function weighed(frames: readonly number[], shares: readonly number[]): Gather | undefined {
   const total = shares.reduce((a, b) => a + b, 0);
   const exact = shares.map((s) => (s / total) * WHOLE);

@@ -1,4 +1,5 @@
-import type { Drawn, Recipes } from './resolve';
+import type { Drawn } from './resolve';
+import type { Recipes } from './recipes';
 import { treatmentById } from './registry';
 
 /** Flashes in a second above which large ones can harm (WCAG 2.2, 2.3.1). */

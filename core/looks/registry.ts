@@ -5,6 +5,7 @@ import { grade } from './treatments/grade';
 import { outline } from './treatments/outline';
 import { punch } from './treatments/punch';
 import { shake } from './treatments/shake';
+import { smear } from './treatments/smear';
 import { split } from './treatments/split';
 import { strobe } from './treatments/strobe';
 import { vignette } from './treatments/vignette';
@@ -20,6 +21,7 @@ export const TREATMENTS = [
   grade,
   vignette,
   blur,
+  smear,
 ] as unknown as readonly AnyTreatment[];
 
 export const treatmentById = (id: string): AnyTreatment | undefined => TREATMENTS.find((t) => t.id === id);

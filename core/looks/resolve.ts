@@ -1,15 +1,12 @@
-import type { Music } from '../beats/music';
-import type { Gather } from '../gather/gather';
-import { gathersOf } from '../gather/gathers';
 import { type Notice, failure, warning } from '../notice';
-import type { CompiledPiece, CompiledProject } from '../project/compile';
+import type { CompiledPiece } from '../project/compile';
 import { type ColourTable, ColourTableSchema } from './cube';
 import { type Driver, DriverSchema, isDriver, valueAt } from './driver';
-import { type Facts, factsOfPiece, factsOfResult } from './facts';
+import { type Facts, factsOfPiece } from './facts';
 import type { Look } from './look';
 import { treatmentById } from './registry';
 import { type Stretch, fadeAt, stretchesOf } from './scope';
-import type { AnyTreatment } from './treatment';
+import type { AnyTreatment, Moment } from './treatment';
 
 /** One treatment as it is drawn on one frame: plain data, equal data equal pixels. */
 export interface Drawn {
@@ -18,31 +15,6 @@ export interface Drawn {
   /** How much of the treated picture is seen, above 0 up to 1. */
   readonly share: number;
 }
-
-/** All that is drawn on each frame of a result. */
-export interface Recipes {
-  /** Rows of treatments, each there once; the first is the empty one, a source frame as it is. */
-  readonly stacks: readonly (readonly Drawn[])[];
-  /** For every result frame its place in `stacks`. */
-  readonly stackOf: Int32Array;
-  /** The colour tables they name, in base64. */
-  readonly tables: Readonly<Record<string, string>>;
-  /** Means of source frames, each there once, after an empty one that stands for the frame as it is. */
-  readonly gathers: readonly Gather[];
-  /** For every result frame its place in `gathers`. */
-  readonly gatherOf: Int32Array;
-}
-
-/** The recipes of a result without looks. */
-export const untouched = (frames: number): Recipes => ({
-  stacks: [[]],
-  stackOf: new Int32Array(frames),
-  tables: {},
-  gathers: [NONE],
-  gatherOf: new Int32Array(frames),
-});
-
-const NONE: Gather = { frames: [], weights: [] };
 
 /** What a look comes to: its strength at every frame (for its lane), and what is wrong with it. */
 export interface LookResult {
@@ -129,6 +101,28 @@ function keyOf(data: string): string {
 
 const LIMITS = { min: 0, max: 100 };
 
+/** Every frame that a look applies to, with how strongly and with its values there, in order. */
+export function* momentsOf(
+  look: Look,
+  treatment: AnyTreatment,
+  stretches: readonly Stretch[],
+  facts: Facts,
+  tables = new Map<string, string>(),
+): Generator<Moment & { readonly values: Record<string, unknown> }> {
+  const { still, driven } = prepare(treatment, look.values, tables);
+  if (!look.on) return;
+  for (const stretch of stretches)
+    for (let frame = stretch.first; frame < stretch.end; frame++) {
+      const at = (driver: Driver, limits: Limits) => within(valueAt(driver, frame, stretch, facts), limits);
+      const own = typeof look.strength === 'number' ? look.strength : at(look.strength, LIMITS);
+      const strength = (fadeAt(look.scope, stretch, frame) * within(own, LIMITS)) / 100;
+      if (strength <= 0) continue;
+      const values = { ...still };
+      for (const { key, limits, driver } of driven) values[key] = at(driver, limits);
+      yield { frame, stretch, facts, strength, values };
+    }
+}
+
 /** Resolves a list of looks: what is drawn on every frame, in the list's order. */
 export function resolveLooks(looks: readonly Look[], facts: Facts): Resolved {
   const tables = new Map<string, string>();
@@ -138,22 +132,13 @@ export function resolveLooks(looks: readonly Look[], facts: Facts): Resolved {
     const strengths = new Float32Array(facts.frames);
     const stretches = stretchesOf(look.scope, facts);
     const notices = noticesOf(look, treatment, stretches, facts);
-    const { still, driven } = treatment ? prepare(treatment, look.values, tables) : { still: {}, driven: [] };
-    if (treatment && look.on)
-      for (const stretch of stretches)
-        for (let frame = stretch.first; frame < stretch.end; frame++) {
-          const at = (driver: Driver, limits: Limits) =>
-            within(valueAt(driver, frame, stretch, facts), limits);
-          const own = typeof look.strength === 'number' ? look.strength : at(look.strength, LIMITS);
-          const strength = (fadeAt(look.scope, stretch, frame) * within(own, LIMITS)) / 100;
-          if (strength <= 0) continue;
-          strengths[frame] = strength;
-          const values = { ...still };
-          for (const { key, limits, driver } of driven) values[key] = at(driver, limits);
-          const drawing = treatment.drawing(values, { frame, stretch, facts, strength });
-          if (drawing)
-            drawn[frame]!.push({ look: look.look, drawing, share: treatment.scales ? 1 : strength });
-        }
+    if (treatment)
+      for (const { values, ...moment } of momentsOf(look, treatment, stretches, facts, tables)) {
+        const { frame, strength } = moment;
+        strengths[frame] = strength;
+        const drawing = treatment.drawing(values, moment);
+        if (drawing) drawn[frame]!.push({ look: look.look, drawing, share: treatment.scales ? 1 : strength });
+      }
     return { look, stretches, strengths, notices };
   });
   return { drawn, results, tables };
@@ -200,46 +185,4 @@ export function looksOfPiece(compiled: CompiledPiece, loops: boolean): Resolved 
   if (!resolved)
     mine.set(loops, (resolved = resolveLooks(compiled.piece.looks, factsOfPiece(compiled, loops))));
   return resolved;
-}
-
-/** What every frame of a result is made of and what is drawn on it: each piece's looks, then those of the whole. */
-export function recipesOf(
-  project: CompiledProject,
-  looks: readonly Look[],
-  music: Music | undefined,
-): { readonly recipes: Recipes; readonly ofResult: readonly LookResult[] } {
-  const stacks: (readonly Drawn[])[] = [[]];
-  const stackOf = new Int32Array(project.totalFrames);
-  const places = new Map<string, number>([['[]', 0]]);
-  const gathers = [NONE];
-  const gatherOf = new Int32Array(project.totalFrames);
-  const gathered = new Map<string, number>();
-  const tables: Record<string, string> = {};
-  const loops = project.pieces.length === 1;
-  const whole = looks.length > 0 ? resolveLooks(looks, factsOfResult(project, music)) : undefined;
-  for (const [key, data] of whole?.tables ?? []) tables[key] = data;
-  for (const { startFrame, compiled } of project.pieces) {
-    gathersOf(compiled, loops)?.forEach((gather, i) => {
-      if (!gather) return;
-      const key = `${compiled.clip.id} ${gather.frames.join()} ${gather.weights.join()}`;
-      let place = gathered.get(key);
-      if (place === undefined) gathered.set(key, (place = gathers.push(gather) - 1));
-      gatherOf[startFrame + i] = place;
-    });
-    const own = compiled.piece.looks.length > 0 ? looksOfPiece(compiled, loops) : undefined;
-    if (!own && !whole) continue;
-    for (const [key, data] of own?.tables ?? []) tables[key] = data;
-    for (let i = 0; i < compiled.shown.length; i++) {
-      const stack = [...(own?.drawn[i] ?? []), ...(whole?.drawn[startFrame + i] ?? [])];
-      if (stack.length === 0) continue;
-      const key = JSON.stringify(stack);
-      let place = places.get(key);
-      if (place === undefined) {
-        place = stacks.push(stack) - 1;
-        places.set(key, place);
-      }
-      stackOf[startFrame + i] = place;
-    }
-  }
-  return { recipes: { stacks, stackOf, tables, gathers, gatherOf }, ofResult: whole?.results ?? [] };
 }

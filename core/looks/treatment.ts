@@ -15,8 +15,8 @@ export type LookField = {
       readonly kind: 'number';
       readonly min: number;
       readonly max: number;
-      /** What it counts: percent, pixels of the project's picture, degrees, result frames, times, stops. */
-      readonly unit: '%' | 'px' | '°' | 'f' | '×' | 'st';
+      /** What it counts: percent, pixels of the project's picture, degrees, result frames, times, stops, pictures a second. */
+      readonly unit: '%' | 'px' | '°' | 'f' | '×' | 'st' | '/s';
     }
   | { readonly kind: 'choice'; readonly options: readonly { value: string; label: string }[] }
   | { readonly kind: 'colour' }
@@ -30,6 +30,22 @@ export interface Moment {
   readonly facts: Facts;
   /** How strongly it applies, above 0 up to 1. */
   readonly strength: number;
+}
+
+/** Source frames of a clip and how much each has of a picture; together one. */
+export type Shares = ReadonlyMap<number, number>;
+
+/** What lies around a frame, for treatments that look at neighbours in time. Result frames count as in the facts. */
+export interface Around {
+  /** Frames of the clip. */
+  readonly clipFrames: number;
+  /** Result frames [first, end) of the same piece: the neighbours there are. */
+  readonly first: number;
+  readonly end: number;
+  /** The source frame shown at a result frame. */
+  shown(frame: number): number;
+  /** What a result frame is made of before this look. */
+  madeOf(frame: number): Shares;
 }
 
 /** The bytes of a colour table by its key, as recipes carry them. */
@@ -61,6 +77,11 @@ export interface Treatment<V, D> {
   readonly scales?: true;
   /** `unit` is how many of the surface's pixels one of the project's is; `tables` finds a colour table's bytes. */
   draw(surface: Surface, drawing: D, unit: number, tables: Tables): void;
+  /**
+   * Set where it makes the picture of other source frames instead of drawing on it: what goes into it, in shares that
+   * come to one, at full strength. Such looks come before those that draw; `drawing` gives nothing.
+   */
+  gather?(values: V, moment: Moment, around: Around): Shares;
   /** Whether it flashes the whole picture, for the warning. */
   readonly flashes?: true;
 }

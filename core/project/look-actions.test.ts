@@ -1,6 +1,6 @@
 import { track } from '../looks/looks-fixtures';
 import { LookSchema } from '../looks/look';
-import { recipesOf } from '../looks/resolve';
+import { recipesOf } from '../looks/recipes';
 import { compilePiece, compileProject } from './compile';
 import * as looks from './look-actions';
 import { newProject } from './new-project';

@@ -1,4 +1,4 @@
-import type { Recipes } from '@skipback/core/looks/resolve';
+import type { Recipes } from '@skipback/core/looks/recipes';
 import type { ClipRow } from './clip-row';
 
 /** What a result's frames are made of, as numbers of a row of clips. */

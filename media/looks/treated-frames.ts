@@ -1,4 +1,4 @@
-import type { Recipes } from '@skipback/core/looks/resolve';
+import type { Recipes } from '@skipback/core/looks/recipes';
 import { halfOf, planesBytes } from '@skipback/core/pixels/planes';
 import type { FrameSets } from '../frames/frame-sets';
 import { PixelPool } from '../pixels/pixel-pool';

@@ -1,4 +1,4 @@
-import type { Recipes } from '@skipback/core/looks/resolve';
+import type { Recipes } from '@skipback/core/looks/recipes';
 import type { ClipSource } from '../frames/clip-row';
 
 /** What the picture can be told. Positions are result frames; `clip` is a place in the last `clips` list. */

@@ -1,4 +1,4 @@
-import { type Recipes, untouched } from '@skipback/core/looks/resolve';
+import { type Recipes, untouched } from '@skipback/core/looks/recipes';
 import type { FrameSets } from '../frames/frame-sets';
 import { SharedPicture } from '../frames/shared-picture';
 import type { DrawnPicture } from '../pixels/draw-job';

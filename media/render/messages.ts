@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Recipes } from '@skipback/core/looks/resolve';
+import type { Recipes } from '@skipback/core/looks/recipes';
 import type { Stereo } from '@skipback/core/sound/stereo';
 import type { ClipSource } from '../frames/clip-row';
 

@@ -65,7 +65,7 @@ export function LookFieldEditor({ name, field, value, ground, onChange }: Props)
   );
 }
 
-const UNITS = { '%': ' %', px: ' px', '°': '°', f: ' f', '×': '', st: ' st' } as const;
+const UNITS = { '%': ' %', px: ' px', '°': '°', f: ' f', '×': '', st: ' st', '/s': '/s' } as const;
 
 /** A number, and beside it the curve of what moves it; pressing that opens it. */
 export function DrivenNumber({

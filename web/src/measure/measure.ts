@@ -3,7 +3,7 @@
  * Puts `measure` on the window for the script that drives it.
  */
 import { LookSchema } from '@skipback/core/looks/look';
-import { recipesOf } from '@skipback/core/looks/resolve';
+import { recipesOf } from '@skipback/core/looks/recipes';
 import { boomerang } from '@skipback/core/moves/boomerang';
 import { compilePiece } from '@skipback/core/project/compile';
 import { pieceOf } from '@skipback/core/project/schema';

@@ -6,7 +6,7 @@ import {
   listens,
   projectMusic,
 } from '@skipback/core/project/compile';
-import { type Recipes, recipesOf } from '@skipback/core/looks/resolve';
+import { type Recipes, recipesOf } from '@skipback/core/looks/recipes';
 import { musicFrom } from '@skipback/core/beats/music';
 import { type TimePath, sampleFrames } from '@skipback/core/path/path';
 import type { Clip, Piece, Project } from '@skipback/core/project/schema';

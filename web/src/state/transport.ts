@@ -4,7 +4,7 @@ import type { PreviewReply } from '@skipback/media/preview/messages';
 import { PreviewClient } from '@skipback/media/preview/preview-client';
 import type { Stereo } from '@skipback/core/sound/stereo';
 import { flashingIn } from '@skipback/core/looks/flashing';
-import { type Recipes, untouched } from '@skipback/core/looks/resolve';
+import { type Recipes, untouched } from '@skipback/core/looks/recipes';
 import type { SeamLooks } from '@skipback/media/import/look-closer';
 import type { Project } from '@skipback/core/project/schema';
 import { type ResultArrays, resultArrays } from './compiled';
