@@ -72,7 +72,7 @@ async function addPiece(page: Page, clip: string, span: [number, number]): Promi
   await setSpan(page, ...span);
 }
 
-test('mix, shutter and smear weigh source frames exactly: slow, fast, backward, over turns, at the clip’s ends', async ({
+test('mix, shutter, smear and trail weigh source frames exactly: slow, fast, backward, over turns, at the clip’s ends', async ({
   page,
 }) => {
   const [thirty, fast] = [
@@ -123,6 +123,17 @@ test('mix, shutter and smear weigh source frames exactly: slow, fast, backward, 
   await page.getByLabel('Smear: Counts frames of').selectOption('result');
   const seen = [...up(40, 59), ...up(40, 59).toReversed()];
   for (const i of seen.keys()) expected.push(lit(seen.slice(Math.max(0, i - 3), i + 1).map((f) => [f, 1])));
+  // Copies of what was seen, each half as bright as the one before, lightening.
+  await addPiece(page, 'lit-30.mp4', [20, 50]);
+  await addLook(page, 'Trail');
+  await enter(page, 'Trail: Copies', '3');
+  await enter(page, 'Trail: Spacing', '3');
+  await enter(page, 'Trail: Fainter by', '50');
+  for (const n of up(20, 49)) {
+    const columns = lit([[n, 1]]);
+    for (const k of [1, 2, 3]) columns[(n - 3 * k) % COLUMNS] = 0.5 ** k;
+    expected.push(columns);
+  }
   await expect(page.getByTestId('length')).toContainText(`${expected.length} f`);
 
   await page.getByRole('link', { name: 'Render' }).first().click();

@@ -36,6 +36,7 @@ function exercise({ kernels: base64, shapes }: { kernels: string; shapes: Shape[
       boxAcross: [A, OUT, w, h, 7],
       boxDown: [A, OUT, w, h, 5, SUMS],
       cube: [A, pixels, B, 17],
+      blend: [A, B, size, 2, 77],
       mean: [A, pixels, B, 3, OUT, pixels],
     };
     for (const [name, args] of Object.entries(runs)) {

@@ -5,10 +5,10 @@ import { treatmentById } from '../looks/registry';
 import { momentsOf } from '../looks/resolve';
 import { stretchesOf } from '../looks/scope';
 import type { Shares } from '../looks/treatment';
-import { frameCount } from '../clip/frame-table';
 import { sampleInstants, sampleSpeeds } from '../path/path';
 import type { CompiledPiece } from '../project/compile';
 import { toNumber } from '../time/rational';
+import { aroundPiece } from './around';
 import { type Gather, WHOLE, WIDEST_SHUTTER, gatherAt, weighed } from './gather';
 
 /** What each frame of a piece is made of; undefined where it is a source frame as it is. */
@@ -55,18 +55,14 @@ function smeared(
   before: Gathers | undefined,
   { looks, facts, from }: GatheringLooks,
 ): Gathers | undefined {
-  const { shown, table } = compiled;
+  const { shown } = compiled;
   let made: (Shares | undefined)[] = Array.from(shown, (_, i) => sharesOf(before?.[i]));
   for (const look of looks) {
     const treatment = treatmentById(look.look);
     if (!treatment?.gather) continue;
     const last = made;
     const plain = (i: number): Shares => last[i] ?? new Map([[shown[i]!, 1]]);
-    const around = {
-      ...{ clipFrames: frameCount(table), first: from, end: from + shown.length },
-      shown: (frame: number) => shown[frame - from]!,
-      madeOf: (frame: number) => plain(frame - from),
-    };
+    const around = aroundPiece(compiled, from, (frame) => plain(frame - from));
     made = [...last];
     for (const { values, ...moment } of momentsOf(look, treatment, stretchesOf(look.scope, facts), facts)) {
       const i = moment.frame - from;

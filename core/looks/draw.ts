@@ -1,14 +1,33 @@
-import type { Surface } from '../pixels/surface';
+import type { Layer, Surface } from '../pixels/surface';
 import { bytesOf } from './cube';
 import { treatmentById } from './registry';
 import type { Drawn } from './resolve';
 import type { Tables } from './treatment';
 
-/** Draws a row of treatments on a surface, in its order. `unit` is how many of its pixels one of the project's is. */
-export function drawStack(surface: Surface, stack: readonly Drawn[], unit: number, tables: Tables): void {
-  for (const { look, drawing, share } of stack)
-    surface.share(share, () => treatmentById(look)?.draw(surface, drawing, unit, tables));
+/**
+ * Draws a row of treatments on a surface, in its order. `unit` is how many of its pixels one of the project's is;
+ * `layers` are the pictures of the frames that the treatments name, one after the other.
+ */
+export function drawStack(
+  surface: Surface,
+  stack: readonly Drawn[],
+  unit: number,
+  tables: Tables,
+  layers: readonly Layer[] = [],
+): void {
+  let from = 0;
+  for (const drawn of stack) {
+    const { look, drawing, share } = drawn;
+    const own = layers.slice(from, (from += framesOf(drawn).length));
+    surface.share(share, () => treatmentById(look)?.draw(surface, drawing, unit, tables, own));
+  }
 }
+
+const NONE: readonly number[] = [];
+
+/** The source frames, of its own clip, that a treatment lays over the picture. */
+export const framesOf = ({ drawing }: Drawn): readonly number[] =>
+  (drawing['frames'] as readonly number[] | undefined) ?? NONE;
 
 /** Colour tables by their keys, each read once. */
 export function tablesOf(known: Readonly<Record<string, string>>): Tables {

@@ -320,7 +320,7 @@ it('a treatment of one file and one line is drawn, driven and limited like all o
   expect(drawn[119]).toEqual([{ look: 'dusk', drawing: { share: 1 }, share: 1 }]);
   const surface = new Surface(2, 1);
   surface.loadRgba([200, 100, 0, 255, 8, 8, 8, 255]);
-  dusk.draw(surface, { share: 0.5 }, 1, () => undefined);
+  dusk.draw(surface, { share: 0.5 }, 1, () => undefined, []);
   expect([...surface.pixels]).toEqual([100, 50, 0, 255, 4, 4, 4, 255]);
 });
 

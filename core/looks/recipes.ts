@@ -1,9 +1,11 @@
 import type { Music } from '../beats/music';
+import { aroundPiece } from '../gather/around';
 import type { Gather } from '../gather/gather';
 import { gathersOf } from '../gather/gathers';
 import type { CompiledProject } from '../project/compile';
 import { factsOfResult } from './facts';
 import type { Look } from './look';
+import type { Around } from './treatment';
 import { type Drawn, type LookResult, looksOfPiece, resolveLooks } from './resolve';
 
 /** All that is drawn on each frame of a result. */
@@ -31,6 +33,18 @@ export const untouched = (frames: number): Recipes => ({
 
 const NONE: Gather = { frames: [], weights: [] };
 
+/** What lies around a frame of the whole result: its piece. */
+function aroundIn({ pieces }: CompiledProject): (frame: number) => Around | undefined {
+  const rows = pieces.map(({ startFrame, compiled }) => aroundPiece(compiled, startFrame));
+  let at = 0;
+  return (frame) => {
+    const holds = (row: Around | undefined) => row !== undefined && frame >= row.first && frame < row.end;
+    // Asked for in order, for the most part.
+    if (!holds(rows[at])) at = rows.findIndex(holds);
+    return rows[at];
+  };
+}
+
 /** What every frame of a result is made of and what is drawn on it: each piece's looks, then those of the whole. */
 export function recipesOf(
   project: CompiledProject,
@@ -46,7 +60,7 @@ export function recipesOf(
   const tables: Record<string, string> = {};
   const loops = project.pieces.length === 1;
   const facts = looks.length > 0 ? factsOfResult(project, music) : undefined;
-  const whole = facts && resolveLooks(looks, facts);
+  const whole = facts && resolveLooks(looks, facts, aroundIn(project));
   for (const [key, data] of whole?.tables ?? []) tables[key] = data;
   for (const { startFrame, compiled } of project.pieces) {
     gathersOf(compiled, loops, facts && { looks, facts, from: startFrame })?.forEach((gather, i) => {

@@ -8,6 +8,7 @@ import { shake } from './treatments/shake';
 import { smear } from './treatments/smear';
 import { split } from './treatments/split';
 import { strobe } from './treatments/strobe';
+import { trail } from './treatments/trail';
 import { vignette } from './treatments/vignette';
 
 /** All treatments, in the order in which they are offered. */
@@ -22,6 +23,7 @@ export const TREATMENTS = [
   vignette,
   blur,
   smear,
+  trail,
 ] as unknown as readonly AnyTreatment[];
 
 export const treatmentById = (id: string): AnyTreatment | undefined => TREATMENTS.find((t) => t.id === id);

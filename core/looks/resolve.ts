@@ -1,3 +1,4 @@
+import { aroundPiece } from '../gather/around';
 import { type Notice, failure, warning } from '../notice';
 import type { CompiledPiece } from '../project/compile';
 import { type ColourTable, ColourTableSchema } from './cube';
@@ -6,7 +7,7 @@ import { type Facts, factsOfPiece } from './facts';
 import type { Look } from './look';
 import { treatmentById } from './registry';
 import { type Stretch, fadeAt, stretchesOf } from './scope';
-import type { AnyTreatment, Moment } from './treatment';
+import type { AnyTreatment, Around, Moment } from './treatment';
 
 /** One treatment as it is drawn on one frame: plain data, equal data equal pixels. */
 export interface Drawn {
@@ -123,8 +124,12 @@ export function* momentsOf(
     }
 }
 
-/** Resolves a list of looks: what is drawn on every frame, in the list's order. */
-export function resolveLooks(looks: readonly Look[], facts: Facts): Resolved {
+/** Resolves a list of looks: what is drawn on every frame, in the list's order. `around` says what lies around one. */
+export function resolveLooks(
+  looks: readonly Look[],
+  facts: Facts,
+  around?: (frame: number) => Around | undefined,
+): Resolved {
   const tables = new Map<string, string>();
   const drawn: Drawn[][] = Array.from({ length: facts.frames }, () => []);
   const results = looks.map((look): LookResult => {
@@ -136,7 +141,7 @@ export function resolveLooks(looks: readonly Look[], facts: Facts): Resolved {
       for (const { values, ...moment } of momentsOf(look, treatment, stretches, facts, tables)) {
         const { frame, strength } = moment;
         strengths[frame] = strength;
-        const drawing = treatment.drawing(values, moment);
+        const drawing = treatment.drawing(values, { ...moment, around: around?.(frame) });
         if (drawing) drawn[frame]!.push({ look: look.look, drawing, share: treatment.scales ? 1 : strength });
       }
     return { look, stretches, strengths, notices };
@@ -175,6 +180,12 @@ function noticesOf(
   return [];
 }
 
+/** A list of looks, its own or others, resolved on a piece. */
+export function resolvePieceLooks(compiled: CompiledPiece, looks: readonly Look[], loops: boolean): Resolved {
+  const around = aroundPiece(compiled, 0);
+  return resolveLooks(looks, factsOfPiece(compiled, loops), () => around);
+}
+
 const pieces = new WeakMap<CompiledPiece, Map<boolean, Resolved>>();
 
 /** The looks of a piece, resolved; kept as long as the piece stays as it is. */
@@ -182,7 +193,6 @@ export function looksOfPiece(compiled: CompiledPiece, loops: boolean): Resolved 
   const mine = pieces.get(compiled) ?? new Map<boolean, Resolved>();
   pieces.set(compiled, mine);
   let resolved = mine.get(loops);
-  if (!resolved)
-    mine.set(loops, (resolved = resolveLooks(compiled.piece.looks, factsOfPiece(compiled, loops))));
+  if (!resolved) mine.set(loops, (resolved = resolvePieceLooks(compiled, compiled.piece.looks, loops)));
   return resolved;
 }

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { Surface } from '../pixels/surface';
+import type { Layer, Surface } from '../pixels/surface';
 import type { Facts } from './facts';
 import type { Stretch } from './scope';
 
@@ -30,6 +30,8 @@ export interface Moment {
   readonly facts: Facts;
   /** How strongly it applies, above 0 up to 1. */
   readonly strength: number;
+  /** What lies around the frame, where that is known. */
+  readonly around?: Around | undefined;
 }
 
 /** Source frames of a clip and how much each has of a picture; together one. */
@@ -75,8 +77,11 @@ export interface Treatment<V, D> {
   readonly shownWith?: Partial<V>;
   /** Set where `drawing` takes the strength into its own numbers. */
   readonly scales?: true;
-  /** `unit` is how many of the surface's pixels one of the project's is; `tables` finds a colour table's bytes. */
-  draw(surface: Surface, drawing: D, unit: number, tables: Tables): void;
+  /**
+   * `unit` is how many of the surface's pixels one of the project's is; `tables` finds a colour table's bytes;
+   * `layers` are the pictures of the source frames that the drawing names as its `frames`.
+   */
+  draw(surface: Surface, drawing: D, unit: number, tables: Tables, layers: readonly Layer[]): void;
   /**
    * Set where it makes the picture of other source frames instead of drawing on it: what goes into it, in shares that
    * come to one, at full strength. Such looks come before those that draw; `drawing` gives nothing.

@@ -1,6 +1,13 @@
 import { type Kernels, loadKernels } from './kernels/module';
 import { type Planes, halfOf } from './planes';
 
+/** How another picture is laid over this one. */
+export const BLENDS = ['darken', 'lighten', 'screen', 'add'] as const;
+export type Blend = (typeof BLENDS)[number];
+
+/** Another picture of the same size: in BT.709 limited range, or RGBA. */
+export type Layer = Planes | Uint8Array;
+
 /** Red, green and blue, 0 to 255. */
 export type Rgb = readonly [number, number, number];
 
@@ -106,6 +113,19 @@ export class Surface {
     into.y.set(new Uint8Array(this.memory.buffer, this.y, into.y.length));
     into.u.set(new Uint8Array(this.memory.buffer, this.u, into.u.length));
     into.v.set(new Uint8Array(this.memory.buffer, this.v, into.v.length));
+  }
+
+  /** Another picture laid over this one, by a share. */
+  blend(layer: Layer, blend: Blend, share: number): void {
+    const over = this.slots[3]!;
+    if (layer instanceof Uint8Array) this.put(over, layer);
+    else {
+      this.put(this.y, layer.y);
+      this.put(this.u, layer.u);
+      this.put(this.v, layer.v);
+      this.kernels.toRgba(this.y, this.u, this.v, over, this.width, this.height);
+    }
+    this.kernels.blend(this.seen, over, this.bytes, BLENDS.indexOf(blend), weightOf(share));
   }
 
   private put(at: number, data: Uint8Array): void {

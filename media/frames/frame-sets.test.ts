@@ -13,7 +13,7 @@ const gathers = [NONE, { frames: [4, 5], weights: [8192, 24_576] }];
 const source = {
   clipPlaces: Int32Array.of(0, 1, 0, 1),
   clipFrames: Int32Array.of(3, 5, 5, 5),
-  recipes: { gathers, gatherOf: Int32Array.of(0, 0, 1, 1) },
+  recipes: { gathers, gatherOf: Int32Array.of(0, 0, 1, 1), stacks: [[]], stackOf: new Int32Array(4) },
 };
 
 describe('the frames a result is made of', () => {
@@ -33,11 +33,25 @@ describe('the frames a result is made of', () => {
   });
 
   it('need no sets where every picture is a frame as it is', () => {
-    const plain = { ...source, recipes: { gathers: [NONE], gatherOf: new Int32Array(4) } };
+    const plain = { ...source, recipes: { ...source.recipes, gathers: [NONE], gatherOf: new Int32Array(4) } };
     expect(new FrameSets(row, ['a', 'b'], plain).inOrder([1, 0])).toEqual({
       wanted: Int32Array.of(105, 3),
       ends: undefined,
     });
+  });
+
+  it('that are laid over a picture come after those it is the mean of', () => {
+    const trail = { look: 'trail', drawing: { frames: [1, 0] }, share: 1 };
+    const stacks = [[], [{ look: 'grade', drawing: {}, share: 1 }, trail]];
+    const recipes = { ...source.recipes, stacks, stackOf: Int32Array.of(0, 1, 0, 1) };
+    const sets = new FrameSets(row, ['a', 'b'], { ...source, recipes });
+    expect([0, 1, 2, 3].map((p) => sets.framesOf(p))).toEqual([
+      [3],
+      [105, 101, 100],
+      [4, 5],
+      [104, 105, 101, 100],
+    ]);
+    expect([0, 1, 2, 3].map((p) => sets.meanOf(p))).toEqual([1, 1, 2, 2]);
   });
 
   it('of a clip that is not there are refused', () => {

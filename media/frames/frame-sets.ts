@@ -1,3 +1,4 @@
+import { framesOf } from '@skipback/core/looks/draw';
 import type { Recipes } from '@skipback/core/looks/recipes';
 import type { ClipRow } from './clip-row';
 
@@ -6,7 +7,7 @@ export interface SetSource {
   /** For each result frame a place in a list of clips and a frame of it. */
   readonly clipPlaces: Int32Array;
   readonly clipFrames: Int32Array;
-  readonly recipes: Pick<Recipes, 'gathers' | 'gatherOf'>;
+  readonly recipes: Pick<Recipes, 'gathers' | 'gatherOf' | 'stacks' | 'stackOf'>;
 }
 
 /** The source frames of every result frame, as the planner takes them. */
@@ -14,6 +15,8 @@ export class FrameSets {
   /** For each result frame the number of the frame it shows, or would show if nothing were mixed. */
   readonly numbers: Int32Array;
   private readonly any: boolean;
+  /** For every stack of treatments the frames that it lays over a picture. */
+  private readonly layers: readonly (readonly number[])[];
 
   /** `clipIds` are what `clipPlaces` count. Throws where a clip is not in the row. */
   constructor(
@@ -27,20 +30,27 @@ export class FrameSets {
       if (start < 0) throw new RangeError('a result frame is of no clip');
       return start + frame;
     });
-    this.any = source.recipes.gathers.length > 1;
+    const { gathers, stacks } = source.recipes;
+    this.layers = stacks.map((stack) => stack.flatMap(framesOf));
+    this.any = gathers.length > 1 || this.layers.some((l) => l.length > 0);
   }
 
   get length(): number {
     return this.numbers.length;
   }
 
-  /** The numbers that go into a result frame. */
+  /** The numbers that go into a result frame: what its picture is the mean of, then what is laid over that. */
   framesOf(position: number): readonly number[] {
     const number = this.numbers[position]!;
-    const gather = this.gatherAt(position);
-    if (!gather) return [number];
     const start = number - this.source.clipFrames[position]!;
-    return gather.frames.map((f) => start + f);
+    const own = this.gatherAt(position)?.frames.map((f) => start + f) ?? [number];
+    const layers = this.layers[this.source.recipes.stackOf[position] ?? 0]!;
+    return layers.length === 0 ? own : [...own, ...layers.map((f) => start + f)];
+  }
+
+  /** How many of them its picture is the mean of. */
+  meanOf(position: number): number {
+    return this.gatherAt(position)?.frames.length ?? 1;
   }
 
   /** How they are weighed, where there are several. */
@@ -51,9 +61,9 @@ export class FrameSets {
   /** What a result frame is made of, in a text: equal texts, equal pictures. */
   keyOf(position: number): string {
     const gather = this.gatherAt(position);
-    return gather
-      ? `${this.framesOf(position).join()}:${gather.weights.join()}`
-      : `${this.numbers[position]!}`;
+    if (!gather) return `${this.numbers[position]!}`;
+    const start = this.numbers[position]! - this.source.clipFrames[position]!;
+    return `${gather.frames.map((f) => start + f).join()}:${gather.weights.join()}`;
   }
 
   private gatherAt(position: number) {

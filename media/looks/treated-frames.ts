@@ -74,13 +74,15 @@ export class TreatedFrames {
 
   private async draw(frames: readonly VideoFrame[], at: number): Promise<VideoFrame> {
     const { width, height, pool } = this;
-    const sources = await Promise.all(frames.map((frame) => this.bytesOf(frame)));
+    const buffers = await Promise.all(frames.map((frame) => this.bytesOf(frame)));
+    const parts = this.sets.meanOf(at);
     const drawn = await pool.draw({
-      ...{ sources, weights: this.sets.weightsOf(at) },
+      ...{ sources: buffers.slice(0, parts), layers: buffers.slice(parts) },
+      weights: this.sets.weightsOf(at),
       ...{ width, height, unit: this.unit, coarseness: 1, from: 'i420', into: 'i420' },
       stack: this.recipes.stacks[this.recipes.stackOf[at]!]!,
     });
-    this.spare.push(...sources.slice(0, MOST_SPARE - this.spare.length));
+    this.spare.push(...buffers.slice(0, MOST_SPARE - this.spare.length));
     const treated = new VideoFrame(drawn.bytes, {
       format: 'I420',
       codedWidth: width,

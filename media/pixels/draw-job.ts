@@ -6,6 +6,8 @@ export interface DrawJob {
   readonly sources: readonly Uint8Array[];
   /** How much each of several has of it, 32768ths; missing for one alone. */
   readonly weights: readonly number[] | undefined;
+  /** Pictures that treatments lay over it, in their order; as the sources. */
+  readonly layers: readonly Uint8Array[];
   readonly from: 'i420' | 'rgba';
   /** Its size. */
   readonly width: number;

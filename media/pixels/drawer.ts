@@ -1,7 +1,7 @@
-import { drawStack, tablesOf } from '@skipback/core/looks/draw';
+import { drawStack, framesOf, tablesOf } from '@skipback/core/looks/draw';
 import { Averager } from '@skipback/core/pixels/average';
 import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
-import { Surface } from '@skipback/core/pixels/surface';
+import { type Layer, Surface } from '@skipback/core/pixels/surface';
 import type { DrawJob, DrawnPicture } from './draw-job';
 
 /** Sizes of which a surface is kept: the whole picture, and the coarse one. */
@@ -41,15 +41,30 @@ export class Drawer {
     else whole.load(planesIn(source, job.width, job.height));
     const [width, height] = [coarse(job.width, coarseness), coarse(job.height, coarseness)];
     const surface = coarseness === 1 ? whole : this.surfaceOf(width, height);
+    const layers = this.layersOf(job, whole, width, height);
     if (surface !== whole) surface.loadRgba(smaller(whole, width, height, coarseness));
+    let layer = 0;
     const costs = job.stack.map((drawn): [string, number] => {
       const from = performance.now();
-      drawStack(surface, [drawn], (job.unit * width) / job.width, this.tables);
+      const own = layers.slice(layer, (layer += framesOf(drawn).length));
+      drawStack(surface, [drawn], (job.unit * width) / job.width, this.tables, own);
       return [drawn.look, performance.now() - from];
     });
     if (job.into === 'i420') surface.store(planesIn(bytes, width, height));
     else bytes.set(surface.pixels);
     return { bytes, width, height, costs };
+  }
+
+  /** What is laid over a picture, at the size in which it is drawn; afterwards `whole` holds the picture as before. */
+  private layersOf({ layers, ...job }: DrawJob, whole: Surface, width: number, height: number): Layer[] {
+    const planes = layers.map((layer) => planesIn(layer, job.width, job.height));
+    if (job.coarseness === 1 || layers.length === 0) return planes;
+    const coarse = planes.map((p) => {
+      whole.load(p);
+      return smaller(whole, width, height, job.coarseness);
+    });
+    whole.load(planesIn(this.gathered({ ...job, layers }), job.width, job.height));
+    return coarse;
   }
 
   /** The mean of a job's sources; the source itself where there is one. */

@@ -10,6 +10,7 @@ const picture = (seed: number) =>
 const job = (seed: number, rest: Partial<DrawJob> = {}): DrawJob => ({
   sources: [picture(seed)],
   weights: undefined,
+  layers: [],
   ...{ width, height, unit: 1, coarseness: 1, from: 'i420', into: 'rgba' },
   stack: [],
   ...rest,

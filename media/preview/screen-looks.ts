@@ -100,7 +100,7 @@ export class ScreenLooks {
     try {
       const { bytes, width, height } = source.picture;
       const drawn = await this.plainly.draw({
-        ...{ sources: [bytes], weights: undefined, width, height, from: 'i420', into: 'rgba' },
+        ...{ sources: [bytes], weights: undefined, layers: [], width, height, from: 'i420', into: 'rgba' },
         ...{ stack: [], unit: 1, coarseness: 1 },
       });
       return shownFrom(drawn, this.plainly);
@@ -127,8 +127,11 @@ export class ScreenLooks {
     const began = performance.now();
     try {
       const { width, height } = sources[0]!.picture;
+      const buffers = sources.map((s) => s.picture.bytes);
+      const parts = this.sets.meanOf(position);
       const drawn = await this.pool.draw({
-        sources: sources.map((s) => s.picture.bytes),
+        sources: buffers.slice(0, parts),
+        layers: buffers.slice(parts),
         weights: this.sets.weightsOf(position),
         ...{ width, height, from: 'i420', into: 'rgba' },
         stack: this.recipes.stacks[this.recipes.stackOf[position] ?? 0]!,

@@ -673,3 +673,52 @@ export function mean(sources: usize, stride: i32, weights: usize, count: i32, ou
     store<u8>(out + i, <u8>(sum >> 15));
   }
 }
+
+/** Sixteen bytes of `b` over `a`: 0 the darker, 1 the lighter, 2 screened, 3 added. */
+function over(a: v128, b: v128, kind: i32): v128 {
+  if (kind == 0) return v128.min<u8>(a, b);
+  if (kind == 1) return v128.max<u8>(a, b);
+  if (kind == 3) return v128.add_sat<u8>(a, b);
+  const ones = i8x16.splat(-1);
+  const half = i16x8.splat(128);
+  const x = v128.xor(a, ones);
+  const y = v128.xor(b, ones);
+  const low = v128.add<i16>(v128.mul<i16>(v128.extend_low<u8>(x), v128.extend_low<u8>(y)), half);
+  const high = v128.add<i16>(v128.mul<i16>(v128.extend_high<u8>(x), v128.extend_high<u8>(y)), half);
+  const l = v128.shr<u16>(v128.add<i16>(low, v128.shr<u16>(low, 8)), 8);
+  const h = v128.shr<u16>(v128.add<i16>(high, v128.shr<u16>(high, 8)), 8);
+  return v128.xor(i8x16.narrow_i16x8_u(l, h), ones);
+}
+
+/** `b` laid over `a` in one of the ways of `over`, `weight` 256ths of it, into `a`. */
+export function blend(a: usize, b: usize, bytes: i32, kind: i32, weight: i32): void {
+  const w = i16x8.splat(<i16>weight);
+  const rest = i16x8.splat(<i16>(256 - weight));
+  const half = i16x8.splat(128);
+  let i: i32 = 0;
+  for (; i + 16 <= bytes; i += 16) {
+    const p = v128.load(a + i);
+    const q = over(p, v128.load(b + i), kind);
+    const low = v128.add<i16>(
+      v128.add<i16>(v128.mul<i16>(v128.extend_low<u8>(p), rest), v128.mul<i16>(v128.extend_low<u8>(q), w)),
+      half,
+    );
+    const high = v128.add<i16>(
+      v128.add<i16>(v128.mul<i16>(v128.extend_high<u8>(p), rest), v128.mul<i16>(v128.extend_high<u8>(q), w)),
+      half,
+    );
+    v128.store(a + i, i8x16.narrow_i16x8_u(v128.shr<u16>(low, 8), v128.shr<u16>(high, 8)));
+  }
+  for (; i < bytes; i++) {
+    const p = <i32>load<u8>(a + i);
+    const q = <i32>load<u8>(b + i);
+    let r = min(p, q);
+    if (kind == 1) r = max(p, q);
+    else if (kind == 3) r = min(255, p + q);
+    else if (kind == 2) {
+      const s = (255 - p) * (255 - q) + 128;
+      r = 255 - ((s + (s >> 8)) >> 8);
+    }
+    store<u8>(a + i, (p * (256 - weight) + r * weight + 128) >> 8);
+  }
+}

@@ -265,6 +265,22 @@ for (const n of [2, 5, 17])
     };
   });
 
+const OVER = [
+  (p: number, q: number) => Math.min(p, q),
+  (p: number, q: number) => Math.max(p, q),
+  (p: number, q: number) => {
+    const s = (255 - p) * (255 - q) + 128;
+    return 255 - ((s + (s >> 8)) >> 8);
+  },
+  (p: number, q: number) => Math.min(255, p + q),
+];
+for (const [kind, over] of OVER.entries())
+  for (const weight of [0, 100, 256])
+    each(`blend ${kind} by ${weight}`, (k, a, b) => {
+      k.blend(A, B, a.length, kind, weight);
+      return { at: A, twin: a.map((p, i) => (p * (256 - weight) + over(p, b[i]!) * weight + 128) >> 8) };
+    });
+
 describe('mean', () => {
   it.each([
     [1, 33, [32_768]],

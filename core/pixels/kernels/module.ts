@@ -59,6 +59,7 @@ export interface Kernels {
   boxAcross(a: number, out: number, width: number, height: number, radius: number): void;
   boxDown(a: number, out: number, width: number, height: number, radius: number, sums: number): void;
   cube(a: number, pixels: number, table: number, n: number): void;
+  blend(a: number, b: number, bytes: number, kind: number, weight: number): void;
   mean(sources: number, stride: number, weights: number, count: number, out: number, bytes: number): void;
 }
 

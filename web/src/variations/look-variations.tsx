@@ -108,6 +108,7 @@ function useTreatedPainter(
       const drawn = pool.current.draw({
         sources: [new Uint8Array(source.getImageData(0, 0, width, height).data.buffer)],
         weights: undefined,
+        layers: [],
         ...{ from: 'rgba', into: 'rgba', width, height, coarseness: 1 },
         ...{ stack: rows[place]?.[at] ?? [], unit: PICTURE_WIDTH / projectWidth },
       });

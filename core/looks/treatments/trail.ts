@@ -1,0 +1,142 @@
+import { z } from 'zod';
+import { BLENDS, type Blend } from '../../pixels/surface';
+import type { Around, Moment, Shares, Treatment } from '../treatment';
+
+const blends = [...BLENDS, 'average'] as const;
+const schema = z.object({
+  copies: z.number(),
+  spacing: z.number(),
+  fade: z.number(),
+  blend: z.enum(blends),
+  stagger: z.number(),
+  dissolve: z.number(),
+  counts: z.enum(['clip', 'result']),
+});
+type Values = z.infer<typeof schema>;
+
+/** What is drawn: how each copy is laid over the picture, in the order of the frames it asks for. */
+interface Drawing {
+  readonly blend: Blend;
+  readonly opacities: readonly number[];
+  readonly frames: readonly number[];
+}
+
+/** Opacities below this are not seen. */
+const UNSEEN = 1 / 512;
+const MOST_COPIES = 12;
+
+export const trail: Treatment<Values, Drawing> = {
+  id: 'trail',
+  name: 'Trail',
+  summary: 'Delayed copies, each fainter; they come and leave one after the other.',
+  schema,
+  defaults: {
+    ...{ copies: 5, spacing: 4, fade: 20, blend: 'lighten', stagger: 0, dissolve: 0, counts: 'clip' },
+  } as Values,
+  cost: 'heavy',
+  scales: true,
+  fields: [
+    {
+      ...{ key: 'copies', kind: 'number', label: 'Copies', unit: '×' },
+      ...{ help: 'How many are seen behind the picture.', min: 0, max: MOST_COPIES },
+    },
+    {
+      ...{ key: 'spacing', kind: 'number', label: 'Spacing', unit: 'f' },
+      ...{ help: 'Frames from one to the next.', min: 1, max: 240 },
+    },
+    {
+      ...{ key: 'fade', kind: 'number', label: 'Fainter by', unit: '%' },
+      ...{ help: 'Each copy than the one before it.', min: 0, max: 100 },
+    },
+    {
+      key: 'blend',
+      kind: 'choice',
+      label: 'Laid over',
+      help: 'Darken for dark figures before light, lighten or screen for lights, average for a ghost.',
+      options: [
+        { value: 'lighten', label: 'lighter shows' },
+        { value: 'darken', label: 'darker shows' },
+        { value: 'screen', label: 'screened' },
+        { value: 'add', label: 'added' },
+        { value: 'average', label: 'averaged' },
+      ],
+    },
+    {
+      ...{ key: 'stagger', kind: 'number', label: 'One after the other', unit: 'f' },
+      ...{
+        help: 'Frames between the copies as they come, nearest first, and leave, farthest first.',
+        min: 0,
+        max: 240,
+      },
+    },
+    {
+      ...{ key: 'dissolve', kind: 'number', label: 'Each dissolves over', unit: 'f' },
+      ...{ help: 'Frames that a copy takes to come or to leave.', min: 0, max: 240 },
+    },
+    {
+      key: 'counts',
+      kind: 'choice',
+      label: 'Counts frames of',
+      help: 'Of the clip: the trail as it was filmed, however fast it plays. Of the result: it follows what was seen, backward too.',
+      options: [
+        { value: 'clip', label: 'the clip' },
+        { value: 'result', label: 'the result' },
+      ],
+    },
+  ],
+  drawing(values, moment) {
+    if (values.blend === 'average' || !moment.around) return undefined;
+    const { around } = moment;
+    const copies = copiesAt(values, moment, around);
+    if (copies.length === 0) return undefined;
+    return {
+      blend: values.blend,
+      opacities: copies.map((c) => c.opacity * moment.strength),
+      frames: copies.map((c) => c.frame),
+    };
+  },
+  draw(surface, { blend, opacities }, _, __, layers) {
+    opacities.forEach((opacity, k) => {
+      const layer = layers[k];
+      if (layer) surface.blend(layer, blend, opacity);
+    });
+  },
+  gather(values, moment, around): Shares {
+    const own = around.madeOf(moment.frame);
+    if (values.blend !== 'average') return own;
+    const sum = new Map(own);
+    let total = 1;
+    for (const { frame, opacity } of copiesAt(values, moment, around)) {
+      sum.set(frame, (sum.get(frame) ?? 0) + opacity);
+      total += opacity;
+    }
+    return new Map([...sum].map(([frame, weight]) => [frame, weight / total]));
+  },
+};
+
+/** The copies that are seen at a moment, nearest first. Where there is no frame so far back there is no copy. */
+function copiesAt(values: Values, moment: Moment, around: Around): { frame: number; opacity: number }[] {
+  const { frame, stretch } = moment;
+  const spacing = Math.max(1, Math.round(values.spacing));
+  return Array.from({ length: Math.min(MOST_COPIES, Math.round(values.copies)) }, (_, i) => i + 1).flatMap(
+    (k) => {
+      const opacity =
+        (1 - values.fade / 100) ** k * presence(k, values, frame - stretch.first, stretch.end - 1 - frame);
+      const source =
+        values.counts === 'clip'
+          ? around.shown(frame) - k * spacing
+          : frame - k * spacing >= around.first
+            ? around.shown(frame - k * spacing)
+            : -1;
+      return source < 0 || opacity < UNSEEN ? [] : [{ frame: source, opacity }];
+    },
+  );
+}
+
+/** How much of the k-th copy is there, `since` the look begins and with so many frames `left`. */
+function presence(k: number, { stagger, dissolve }: Values, since: number, left: number): number {
+  if (stagger === 0 && dissolve === 0) return 1;
+  const ramp = (frames: number) =>
+    Math.min(1, Math.max(0, (frames - (k - 1) * stagger + 1) / (dissolve + 1)));
+  return Math.min(ramp(since), ramp(left));
+}
