@@ -1,3 +1,4 @@
+import { planCost } from '@skipback/core/plan/decode-plan';
 import { playOrder, stillOrder } from './play-order';
 
 describe('play orders', () => {
@@ -15,7 +16,13 @@ describe('play orders', () => {
   });
 
   it('a still one has its neighbours near it, inside the clip', () => {
-    expect([...stillOrder(2, 0, 4, 3)]).toEqual([2, 1, 3, 0, 4]);
+    expect([...stillOrder(2, 0, 4, 3)]).toEqual([2, 3, 4, 1, 0]);
     expect([...stillOrder(0, 0, 0, 5)]).toEqual([0]);
+  });
+
+  it('gives all that lies around a still in one run of decoding', () => {
+    const wanted = stillOrder(100, 0, 299, 24);
+    const request = { wanted, loops: false, start: 0, keys: [0], capacity: 60, held: [] };
+    expect(planCost(request, wanted.length)).toMatchObject({ decoded: 125, runs: 1 });
   });
 });

@@ -17,12 +17,13 @@ export function playOrder(from: number, step: number, first: number, end: number
   return { positions, start: Math.min(count - 1, start) };
 }
 
-/** Source frames worth having around a still one: it, then its neighbours outward. */
+/**
+ * Source frames worth having around a still one: it, those after it, then those before it. In this order one run of
+ * decoding gives them all: what lies before is passed on the way and kept.
+ */
 export function stillOrder(frame: number, lowest: number, highest: number, reach: number): Int32Array {
   const order = [frame];
-  for (let d = 1; d <= reach; d++) {
-    if (frame - d >= lowest) order.push(frame - d);
-    if (frame + d <= highest) order.push(frame + d);
-  }
+  for (let f = frame + 1; f <= Math.min(highest, frame + reach); f++) order.push(f);
+  for (let f = frame - 1; f >= Math.max(lowest, frame - reach); f--) order.push(f);
   return Int32Array.from(order);
 }

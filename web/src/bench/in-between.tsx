@@ -39,7 +39,16 @@ export function InBetween({
     return { facts, stretches: [{ first: 0, end: facts.frames }] };
   }, [compiled, loops]);
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75, mt: 0.5, fontFamily: mono }}>
+    <Box
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 0.75,
+        mt: 0.5,
+        fontFamily: mono,
+        '& > *': { flexShrink: 0 },
+      }}
+    >
       between
       <ChoiceField
         label="Between frames"
@@ -53,6 +62,7 @@ export function InBetween({
       <DrivenNumber
         label="Shutter"
         field={SHUTTER}
+        width={52}
         value={piece.shutter}
         ground={ground}
         onChange={(value) => act('change the shutter', (p) => setShutter(p, piece.id, value))}

@@ -73,9 +73,11 @@ export function DrivenNumber({
   field,
   value,
   ground,
+  width = 74,
   onChange,
 }: {
   readonly label: string;
+  readonly width?: number;
   readonly field: Extract<LookField, { kind: 'number' }>;
   readonly value: number | Driver;
   readonly ground: Ground;
@@ -92,7 +94,7 @@ export function DrivenNumber({
           label={label}
           text={`${Number(value.toFixed(2))}${UNITS[field.unit]}`}
           hint={field.help}
-          width={74}
+          width={width}
           onEnter={(typed) => {
             const n = Number(typed.replace(',', '.').replace(/[^\d.+-]+$/, ''));
             if (typed.trim() === '' || !Number.isFinite(n) || n < field.min || n > field.max) return false;
