@@ -250,6 +250,13 @@ test('a value is driven, its driver is undone, copied and saved; fast flashing i
   await startWith(page, await codedClip('bframes'));
   await setSpan(page, 100, 160);
   await offerLooks(page);
+  // Its cards show the picture that is there, treated, as soon as it is there.
+  const card = page.getByRole('group', { name: 'Looks', exact: true }).locator('canvas').first();
+  await expect
+    .poll(() =>
+      card.evaluate((c) => (c as HTMLCanvasElement).getContext('2d')!.getImageData(70, 40, 1, 1).data[3]),
+    )
+    .toBe(255);
   await addLook(page, 'Punch');
   await page.getByRole('button', { name: 'What moves Punch: Zoom' }).click();
   await page.getByLabel('Punch: Zoom moves').selectOption('progress');

@@ -52,6 +52,9 @@ export class Player {
   private clockShiftMs = 0;
   private late = 0;
   private readonly looks: ScreenLooks;
+  /** Whether the still that was asked for is not there yet, and how wide it is wanted with each look once it is. */
+  private stillComes = false;
+  private wantedWidth: number | undefined;
   /** The source picture on the screen, before any looks. */
   private source: SharedPicture<SourcePicture> | undefined;
 
@@ -203,6 +206,7 @@ export class Player {
   /** Shows a source frame, as result frame `position` shows it if one is given; then gets ready what lies around. */
   private still(number: number, position?: number): void {
     const abort = (this.abort = new AbortController());
+    this.stillComes = true;
     const { clip, frame } = this.row.locate(number);
     const highest = number + clip.index.times.length - 1 - frame;
     const around = stillOrder(number, number - frame, highest, STILL_REACH);
@@ -225,6 +229,7 @@ export class Player {
         }
         const sources = whole(served.pictures);
         this.setSource(sources?.[0]!.retain());
+        this.stillComes = false;
         const shown =
           sources &&
           (await (position === undefined
@@ -232,8 +237,9 @@ export class Player {
             : this.looks.treat(sources, position, true)));
         this.screen.show(shown?.picture);
         shown?.release();
+        if (position !== undefined) this.tell({ kind: 'shown-result', position });
+        if (this.wantedWidth !== undefined) await this.tryLooks(this.wantedWidth);
         if (position === undefined) continue;
-        this.tell({ kind: 'shown-result', position });
         // Source frames around it can wait where looks are to be drawn on what comes next.
         if (this.looks.any) break;
       }
@@ -295,9 +301,11 @@ export class Player {
     this.tell({ kind: 'stats', stats: this.stats });
   }
 
-  /** The source picture on the screen, small, as each treatment would show it with its own values. */
+  /** The source picture on the screen, small, as each treatment would show it with its own values; once it is there. */
   async tryLooks(width: number): Promise<void> {
-    if (!this.source) return;
+    this.wantedWidth = width;
+    if (this.stillComes || !this.source) return;
+    this.wantedWidth = undefined;
     const plain = await this.looks.plain(this.source.retain());
     try {
       this.tell({ kind: 'tried', pictures: await triedOn(plain.picture.image, width) });

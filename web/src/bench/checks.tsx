@@ -115,7 +115,7 @@ export function Checks({
         <ButtonBase
           title="Different pictures a second in the choppiest moving stretch. Press to see it."
           onClick={() => transport.seekResult(rough.fromFrame)}
-          sx={{ color: colors.quiet, borderRadius: 1 }}
+          sx={{ color: colors.quiet, borderRadius: 1, display: { xs: 'none', lg: 'inline-flex' } }}
         >
           choppiest {Number(rough.distinctPerS.toFixed(1))}/s
         </ButtonBase>

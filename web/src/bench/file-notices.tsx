@@ -17,7 +17,11 @@ export function FileNotices({ clips }: { readonly clips: readonly ClipState[] })
     <Box
       role="group"
       aria-label="About files"
-      sx={{ flex: 1, minHeight: 0, overflowY: 'auto', display: 'flex', flexDirection: 'column', gap: 0.5 }}
+      sx={{
+        ...{ flex: 1, minHeight: 0, overflowY: 'auto', display: 'flex', flexDirection: 'column', gap: 0.5 },
+        // What there is to say is seen, whatever stands above it.
+        '&:not(:empty)': { flexShrink: 0, minHeight: 84 },
+      }}
     >
       {incoming.map((file) =>
         file.notice ? (

@@ -61,6 +61,7 @@ export function LookCards({
       sx={{
         display: 'grid',
         gridTemplateColumns: 'repeat(3, 1fr)',
+        gridAutoRows: 'max-content',
         gap: 0.75,
         overflowY: 'auto',
         minHeight: 0,
