@@ -12,7 +12,7 @@ import { TREATMENTS } from '@skipback/core/looks/registry';
 import { resolveLooks } from '@skipback/core/looks/resolve';
 import { Surface } from '@skipback/core/pixels/surface';
 import { newProject } from '@skipback/core/project/new-project';
-import type { Measured } from '../web/src/measure/measure';
+import type { Measured, Shape } from '../web/src/measure/measure';
 import { codedClip } from './coded-clips';
 import { addBoomerang, enter, setSpan, startWith } from './journey';
 import { openStage } from './stage';
@@ -57,22 +57,39 @@ try {
     `  peak bytes of pictures held: ${(one.peakBytes / 2 ** 20).toFixed(0)} MiB of 512; left open: ${one.leftOpen}`,
   );
 
-  for (const looks of [['grade'], ['split', 'outline', 'grade']]) {
-    const treated = await page.evaluate(
-      async ([base64, names]) => {
+  const shaped = (shape: Shape, trips = 5) =>
+    page.evaluate(
+      async ([base64, given, count]) => {
         const file = new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], 'large.mp4');
         const { measure } = window as unknown as {
-          measure: (f: File, first: number, end: number, trips: number, looks: string[]) => Promise<Measured>;
+          measure: (f: File, first: number, end: number, trips: number, shape: Shape) => Promise<Measured>;
         };
-        return measure(file, 100, 160, 5, names);
+        return measure(file, 100, 160, count, given);
       },
-      [bytes, looks] as [string, string[]],
+      [bytes, shape, trips] as [string, Shape, number],
     );
+  let treatedInAll = 0;
+  for (const names of [['grade'], ['split', 'outline', 'grade']]) {
+    const treated = await shaped({ looks: names.map((look) => ({ look })) });
+    treatedInAll = treated.treated;
     console.log(
-      `  with ${looks.length} look${looks.length > 1 ? 's' : ''} (${looks.join(', ')}): render ${(treated.renderFps / treated.bareFps).toFixed(2)} of the bare encoder; drawn on ${treated.treated} pictures, ${treated.treatedAgain} the same again; left open: ${treated.leftOpen}`,
+      `  with ${names.length} look${names.length > 1 ? 's' : ''} (${names.join(', ')}): render ${(treated.renderFps / treated.bareFps).toFixed(2)} of the bare encoder; drawn on ${treated.treated} pictures, ${treated.treatedAgain} the same again; left open: ${treated.leftOpen}`,
     );
   }
-  console.log(`  pictures made anew in the plain one: ${one.made}, with looks: ${one.treated}`);
+  // One trip each, so that every picture is made for the first time.
+  const made: readonly (readonly [string, Shape])[] = [
+    ['mix at 50 %', { between: 'mix', percent: 50 }],
+    ['shutter 360° at 400 %', { shutter: 360, percent: 400 }],
+    ['trail of 5', { looks: [{ look: 'trail', values: { copies: 5 } }] }],
+    ['smear of 8', { looks: [{ look: 'smear', values: { back: 4, on: 3 } }] }],
+  ];
+  for (const [words, shape] of made) {
+    const m = await shaped(shape, 1);
+    console.log(
+      `  ${words}: ${m.renderFps.toFixed(0)} pictures a second, ${(m.renderFps / m.bareFps).toFixed(2)} of the bare encoder; ${m.treated} made of ${m.resultFrames}; decoded ${m.decodedFrames} for ${m.distinctFrames} source frames and a lead-in of ${m.leadInFrames}; left open: ${m.leftOpen}`,
+    );
+  }
+  console.log(`  pictures made anew in the plain one: ${one.made}, with looks: ${treatedInAll}`);
 
   const { page: bench } = await stage.newPage();
   await startWith(bench, clip);

@@ -106,7 +106,18 @@ try {
   await page.waitForTimeout(4000);
   await shoot('driver');
   await page.keyboard.press('Escape');
-  await page.keyboard.press('a');
+  await page.getByRole('link', { name: 'To the shelf' }).click();
+  await page.waitForTimeout(1200);
+  await page.getByRole('button', { name: 'Open Lamplighter, in between' }).click();
+  await page.waitForTimeout(9000);
+  // The arms trail, before the strike.
+  await page.mouse.click(830, 762);
+  await page.waitForTimeout(1500);
+  await page.getByRole('button', { name: 'Trail: its values' }).click();
+  await page.mouse.move(640, 440);
+  await page.waitForTimeout(5000);
+  await shoot('trail');
+  await page.getByRole('button', { name: 'Moves', exact: true }).click();
   await page.getByRole('link', { name: 'To the shelf' }).click();
   await page.waitForTimeout(1200);
   await page.getByRole('button', { name: 'Open Lamplighter, thirty seconds' }).click();

@@ -1,7 +1,7 @@
 /**
  * Writes the demo projects cut to *Lamplighter*: thirty seconds of it in which every piece is a rule that listens to
- * the song, and eighteen in which the picture does too, by its looks. Beats are those the song was made with; accents are found from its sound. `npm run demo:cut`;
- * needs Debian's ffmpeg.
+ * the song, eighteen in which the picture does too, by its looks, and some made of several frames each. Beats are those the
+ * song was made with; accents are found from its sound. `npm run demo:cut`; needs Debian's ffmpeg.
  */
 import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
@@ -172,9 +172,9 @@ const project: Project = {
 
 /** Works a project out, says what there is to say of its pieces and looks, and writes it. */
 function write(project: Project, file: string): void {
-  const music = projectMusic(project)!;
+  const music = projectMusic(project);
   const compiled = compileProject(project, (piece, c, start) =>
-    compilePiece(piece, c, TABLES[c.id]!, project.rate, musicFrom(music, start)),
+    compilePiece(piece, c, TABLES[c.id]!, project.rate, music && musicFrom(music, start)),
   );
   for (const { startFrame, compiled: p } of compiled.pieces) {
     const looks = looksOfPiece(p, false).results;
@@ -287,4 +287,45 @@ write(
     ],
   },
   'looks.json',
+);
+
+write(
+  {
+    ...project,
+    id: 'demo-between',
+    name: 'Lamplighter, in between',
+    song: null,
+    made: DEFAULT_MADE,
+    placed: [],
+    pieces: [
+      // A pour eight times slower: what lies between frames is both of them.
+      pieceOf({
+        ...{ id: 'b1', clipId: 'tea', span: { in: 150, out: 230 }, between: 'mix' },
+        chain: [step('speed', { percent: 12 })],
+      }),
+      // A street held at seven pictures a second, each the mean of the fourteen around it.
+      piece(
+        'b2',
+        'tram',
+        { in: 0, out: 150 },
+        [],
+        [look('smear', { back: 7, on: 6, rate: 7 }), look('grade', { contrast: 118 })],
+      ),
+      // The arms trail; their copies leave one by one before the strike.
+      piece(
+        'b3',
+        'drummer',
+        { in: 76, out: 146 },
+        [step('speed', { percent: 50 })],
+        [look('trail', { copies: 5, spacing: 5, fade: 14, stagger: 6, dissolve: 4 })],
+      ),
+      // Fast there and back, each picture as long as it lasts.
+      pieceOf({
+        ...{ id: 'b4', clipId: 'pinwheels', span: { in: 0, out: 150 }, shutter: 360 },
+        chain: [step('speed', { percent: 400 }), step('boomerang', { trips: 2 })],
+      }),
+    ],
+    looks: [],
+  },
+  'in-between.json',
 );

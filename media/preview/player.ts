@@ -4,34 +4,21 @@ import { OpenClips } from '../frames/open-clips';
 import { FrameSets } from '../frames/frame-sets';
 import type { SharedPicture } from '../frames/shared-picture';
 import type { DecodeCounters } from '../reader/run-decoder';
+import { AHEAD, Follower, Waiting } from './follower';
 import type { PreviewReply, PreviewRequest, PreviewStats } from './messages';
 import { playOrder, stillOrder } from './play-order';
 import { sentenceOf } from '../worker-client';
 import { inOrder } from '../pixels/in-order';
 import type { PixelPool } from '../pixels/pixel-pool';
-import type { Screen, ShownPicture, SourcePicture } from './screen';
+import type { Screen, SourcePicture } from './screen';
 import { SCREEN_LOOKS_BUDGET_BYTES, ScreenLooks } from './screen-looks';
 import { triedOn } from './tried-looks';
 
-/** Pictures made ready ahead of the clock. */
-const AHEAD = 10;
 /** Source frames kept around a still one, each side. */
 const STILL_REACH = 24;
 
-/** A picture that waits for its turn; whoever shows it or passes it over releases it. */
-interface Ready {
-  readonly turn: number;
-  readonly position: number;
-  readonly picture: SharedPicture<ShownPicture> | undefined;
-}
-
-/** Pictures with looks that came too late in a second of playing, from which on they are drawn coarser. */
-const TOO_LATE = 3;
 /** Result frames above which it is not told which of them are ready. */
 const LONG_FOR_A_LINE = 50_000;
-/** Milliseconds without a late picture after which they are drawn finer again. */
-const FINER_AFTER_MS = 5000;
-
 /**
  * Plays the result into a canvas: the plan runs ahead of a monotonic clock, the screen shows what is
  * due, and what comes too late is counted and passed over.
@@ -47,10 +34,7 @@ export class Player {
   private abort = new AbortController();
   private serving: Promise<void> = Promise.resolve();
   private playing = false;
-  private shown = 0;
-  /** How far the sound has moved the clock since playing began, milliseconds. */
-  private clockShiftMs = 0;
-  private late = 0;
+  private readonly follower: Follower;
   private readonly looks: ScreenLooks;
   /** Whether the still that was asked for is not there yet, and how wide it is wanted with each look once it is. */
   private stillComes = false;
@@ -66,13 +50,14 @@ export class Player {
   ) {
     this.server = this.newServer();
     this.looks = new ScreenLooks(screen, pool);
+    this.follower = new Follower(screen, this.looks, tell, () => this.tellStats());
   }
 
   get stats(): PreviewStats {
     return {
       playing: this.playing,
-      shown: this.shown,
-      late: this.late,
+      shown: this.follower.shown,
+      late: this.follower.late,
       decoded: this.counters.decoded,
       heldBytes: this.server.bytes + this.looks.heldBytes,
       budgetBytes: this.budgetBytes,
@@ -150,12 +135,9 @@ export class Player {
     if (!sets || sets.length === 0) return;
     const order = playOrder(from, step, first, Math.min(end, sets.length));
     this.playing = true;
-    this.shown = 0;
-    this.late = 0;
-    this.clockShiftMs = 0;
+    this.follower.begin();
     const abort = (this.abort = new AbortController());
-    const ready: Ready[] = [];
-    const state = { filled: false, taken: () => {} };
+    const waiting = new Waiting();
     const fill = async () => {
       let turn = 0;
       const request = {
@@ -174,21 +156,29 @@ export class Player {
       };
       const depth = this.looks.threads;
       for await (const made of inOrder(served, depth, treat, (m) => m.picture?.release())) {
-        ready.push({ turn: turn++, ...made });
-        while (ready.length >= AHEAD && !abort.signal.aborted)
-          await new Promise<void>((resolve) => (state.taken = resolve));
+        await waiting.add({ turn: turn++, ...made }, abort.signal);
         if (abort.signal.aborted) break;
       }
-      state.filled = true;
+      waiting.filled = true;
     };
-    abort.signal.addEventListener('abort', () => state.taken());
-    this.serving = this.report(fill()).finally(() => ready.splice(0).forEach((r) => r.picture?.release()));
-    void this.follow(ready, state, order.positions, order.start, this.rateHz * pace, abort.signal);
+    abort.signal.addEventListener('abort', () => waiting.taken());
+    this.serving = this.report(fill()).finally(() => waiting.clear());
+    const begins = order.positions[order.start]!;
+    void this.follower.follow(waiting, begins, this.rateHz * pace, abort.signal).then((ended) => {
+      if (!ended) return;
+      this.playing = false;
+      this.tellStats();
+      this.tell({ kind: 'ended' });
+    });
+  }
+
+  private tellStats(): void {
+    this.tell({ kind: 'stats', stats: this.stats });
   }
 
   /** Moves the clock on, for the sound that leads it. */
   shiftClock(byMs: number): void {
-    this.clockShiftMs += byMs;
+    this.follower.shiftClock(byMs);
   }
 
   /** What is on the screen, small. */
@@ -298,7 +288,7 @@ export class Player {
       else spans.push([position, position + 1]);
     }
     this.tell({ kind: 'ready', spans });
-    this.tell({ kind: 'stats', stats: this.stats });
+    this.tellStats();
   }
 
   /** The source picture on the screen, small, as each treatment would show it with its own values; once it is there. */
@@ -311,62 +301,6 @@ export class Player {
       this.tell({ kind: 'tried', pictures: await triedOn(plain.picture.image, width) });
     } finally {
       plain.release();
-    }
-  }
-
-  /** Shows what is due, one display frame after the other, until stopped or ended. */
-  private async follow(
-    ready: Ready[],
-    state: { filled: boolean; taken: () => void },
-    positions: Int32Array,
-    startIndex: number,
-    rateHz: number,
-    signal: AbortSignal,
-  ): Promise<void> {
-    let began: number | undefined;
-    let lastTurn = -1;
-    let lastTold = 0;
-    let lateBefore = 0;
-    let inTimeSince = performance.now();
-    for (;;) {
-      const now = await displayFrame();
-      if (signal.aborted) return;
-      if (began === undefined) {
-        if (ready.length < Math.min(3, AHEAD) && !state.filled) continue;
-        began = now;
-        const position = positions[startIndex]!;
-        this.tell({ kind: 'began', atMs: performance.timeOrigin + now, position });
-      }
-      const due = Math.floor(((now - began + this.clockShiftMs) / 1000) * rateHz + 0.01);
-      let next: Ready | undefined;
-      while (ready[0] && ready[0].turn <= due) {
-        next?.picture?.release();
-        next = ready.shift();
-      }
-      if (next) {
-        this.screen.show(next.picture?.picture);
-        next.picture?.release();
-        this.late += next.turn - lastTurn - 1;
-        this.shown++;
-        lastTurn = next.turn;
-        this.tell({ kind: 'shown-result', position: next.position });
-        state.taken();
-      }
-      if (now - lastTold > 500) {
-        lastTold = now;
-        if (this.late - lateBefore >= TOO_LATE && this.looks.any && this.looks.meanMs > 150 / rateHz) {
-          this.looks.coarser(1);
-          inTimeSince = now;
-        } else if (this.late > lateBefore) inTimeSince = now;
-        else if (now - inTimeSince > FINER_AFTER_MS && this.looks.coarser(-1)) inTimeSince = now;
-        lateBefore = this.late;
-        this.tell({ kind: 'stats', stats: this.stats });
-      }
-      if (state.filled && ready.length === 0 && due > lastTurn) {
-        this.playing = false;
-        this.tell({ kind: 'stats', stats: this.stats });
-        return this.tell({ kind: 'ended' });
-      }
     }
   }
 
@@ -402,12 +336,4 @@ function whole(
 ): readonly SharedPicture<SourcePicture>[] | undefined {
   const good = pictures.find((p) => p !== undefined);
   return good && pictures.map((p) => p ?? good.retain());
-}
-
-/** The next display refresh, as a time in milliseconds. */
-function displayFrame(): Promise<number> {
-  return new Promise((resolve) => {
-    if (typeof requestAnimationFrame === 'function') requestAnimationFrame(() => resolve(performance.now()));
-    else setTimeout(() => resolve(performance.now()), 8);
-  });
 }

@@ -9,6 +9,8 @@ import { type Screen, ShownPicture, type SourcePicture } from './screen';
 export const SCREEN_LOOKS_BUDGET_BYTES = 240 * 1024 * 1024;
 /** How much smaller than the screen treated pictures may be made, each way. */
 const COARSEST = 3;
+/** Result frames above which what is kept is not chosen by what is needed: of hours only a little fits anyway. */
+const LONG = 50_000;
 /** Weight of the newest picture in the mean of what drawing costs. */
 const NEWEST = 0.1;
 
@@ -60,8 +62,8 @@ export class ScreenLooks {
 
   private findNeeded(): void {
     this.needed = new Set();
-    for (let p = 0; this.any && this.sets && p < this.sets.length; p++)
-      if (!this.isPlain(p)) this.needed.add(this.keyOf(p));
+    if (!this.any || !this.sets || this.sets.length > LONG) return;
+    for (let p = 0; p < this.sets.length; p++) if (!this.isPlain(p)) this.needed.add(this.keyOf(p));
   }
 
   /** Lets go of every picture: the screen has another size, or the clips are others. */

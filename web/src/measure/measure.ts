@@ -2,9 +2,11 @@
  * The page of `npm run bench`: the real reader, planner, decoder and renderer, without the screens.
  * Puts `measure` on the window for the script that drives it.
  */
+import type { Between } from '@skipback/core/gather/gather';
 import { LookSchema } from '@skipback/core/looks/look';
 import { recipesOf } from '@skipback/core/looks/recipes';
 import { boomerang } from '@skipback/core/moves/boomerang';
+import { speed } from '@skipback/core/moves/speed';
 import { compilePiece } from '@skipback/core/project/compile';
 import { pieceOf } from '@skipback/core/project/schema';
 import { planCost } from '@skipback/core/plan/decode-plan';
@@ -30,13 +32,21 @@ export interface Measured {
   readonly treatedAgain: number;
 }
 
-/** Renders `trips` boomerangs of [first, end) with looks as they come, and the same number of ready frames by the encoder alone. */
+/** How the measured boomerang looks: looks by their ids or with values, what is between its frames, how fast it is. */
+export interface Shape {
+  readonly looks?: readonly { readonly look: string; readonly values?: Record<string, unknown> }[];
+  readonly between?: Between;
+  readonly shutter?: number;
+  readonly percent?: number;
+}
+
+/** Renders `trips` boomerangs of [first, end) in a shape, and the same number of ready frames by the encoder alone. */
 async function measure(
   file: File,
   first: number,
   end: number,
   trips: number,
-  looks: readonly string[] = [],
+  { looks = [], between = 'repeat', shutter = 0, percent = 100 }: Shape = {},
 ): Promise<Measured> {
   const inspection = await inspectClip(file, file.name);
   if (!inspection.ok) throw new Error(inspection.notice.text);
@@ -46,8 +56,13 @@ async function measure(
     id: 'p',
     clipId: 'c',
     span: { in: first, out: end },
-    chain: [{ id: 's', move: 'boomerang', on: true, values: { ...boomerang.defaults, trips } }],
-    looks: looks.map((look) => LookSchema.parse({ id: look, look })),
+    chain: [
+      { id: 'v', move: 'speed', on: true, values: { ...speed.defaults, by: 'percent', percent } },
+      { id: 's', move: 'boomerang', on: true, values: { ...boomerang.defaults, trips } },
+    ],
+    between,
+    shutter,
+    looks: looks.map((l) => LookSchema.parse({ id: l.look, ...l })),
   });
   const clip = { id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, framing: 'fit' as const };
   const compiled = compilePiece(piece, clip, table, table.rate);
