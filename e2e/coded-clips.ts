@@ -247,3 +247,21 @@ export async function soundingClip(name: string, sound: string): Promise<string>
   await run('ffmpeg', ['-y', '-i', clip, '-i', sound, '-c:v', 'copy', '-c:a', 'aac', '-b:a', '192k', path]);
   return path;
 }
+
+/** The frames of a file that are white all over. */
+export async function whiteFrames(file: string): Promise<number[]> {
+  const raw = await run('ffmpeg', [
+    '-i',
+    file,
+    '-vf',
+    'scale=8:8:flags=area',
+    '-f',
+    'rawvideo',
+    '-pix_fmt',
+    'gray',
+    '-',
+  ]);
+  return Array.from({ length: raw.length / 64 }, (_, n) => n).filter((n) =>
+    raw.subarray(64 * n, 64 * n + 64).every((v) => v > 230),
+  );
+}

@@ -70,6 +70,25 @@ export async function addLook(page: Page, name: string): Promise<void> {
   await page.mouse.move(640, 250);
 }
 
+/** Opens where a look applies, and puts one condition there. */
+export async function condition(
+  page: Page,
+  name: string,
+  kind: string,
+  values: Record<string, string>,
+): Promise<void> {
+  await page.getByRole('button', { name: new RegExp(`^Where ${name} applies`) }).click();
+  await page.getByRole('button', { name: 'Add a condition' }).click();
+  await page.getByLabel(`${name}: condition 1`, { exact: true }).selectOption(kind);
+  for (const [field, value] of Object.entries(values)) {
+    const element = page.getByLabel(`${name}: condition 1, ${field}`, { exact: true });
+    if ((await element.evaluate((e) => e.tagName)) === 'SELECT') await element.selectOption(value);
+    else await enter(page, `${name}: condition 1, ${field}`, value);
+  }
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('group', { name: `Where ${name} applies` })).toHaveCount(0);
+}
+
 /** Renders what is open as a file kind and gives the path of the download. */
 export async function render(
   page: Page,

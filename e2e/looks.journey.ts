@@ -7,10 +7,11 @@ import { TREATMENTS as ALL } from '@skipback/core/looks/registry';
 import { resolveLooks } from '@skipback/core/looks/resolve';
 import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { Surface } from '@skipback/core/pixels/surface';
-import { WORK, codedClip, readNumbers, run } from './coded-clips';
+import { WORK, codedClip, readNumbers, run, whiteFrames } from './coded-clips';
 import {
   addBoomerang,
   addLook,
+  condition,
   enter,
   expect,
   offerLooks,
@@ -21,41 +22,6 @@ import {
   up,
 } from './journey';
 import { openDemo } from './stage';
-
-/** Opens where a look applies, and puts one condition there. */
-async function condition(
-  page: Page,
-  name: string,
-  kind: string,
-  values: Record<string, string>,
-): Promise<void> {
-  await page.getByRole('button', { name: new RegExp(`^Where ${name} applies`) }).click();
-  await page.getByRole('button', { name: 'Add a condition' }).click();
-  await page.getByLabel(`${name}: condition 1`, { exact: true }).selectOption(kind);
-  for (const [field, value] of Object.entries(values)) {
-    const element = page.getByLabel(`${name}: condition 1, ${field}`, { exact: true });
-    if ((await element.evaluate((e) => e.tagName)) === 'SELECT') await element.selectOption(value);
-    else await enter(page, `${name}: condition 1, ${field}`, value);
-  }
-  await page.keyboard.press('Escape');
-  await expect(page.getByRole('group', { name: `Where ${name} applies` })).toHaveCount(0);
-}
-
-/** The frames of a file that are white all over. */
-async function whiteFrames(file: string): Promise<number[]> {
-  const raw = await run('ffmpeg', [
-    '-i',
-    file,
-    '-vf',
-    'scale=8:8:flags=area',
-    '-f',
-    'rawvideo',
-    '-pix_fmt',
-    'gray',
-    '-',
-  ]);
-  return up(0, raw.length / 64 - 1).filter((n) => raw.subarray(64 * n, 64 * n + 64).every((v) => v > 230));
-}
 
 test('a flash on the first frames of backward parts is there and nowhere else, and follows every change', async ({
   page,

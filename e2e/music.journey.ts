@@ -1,7 +1,20 @@
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { WORK, codedClip, probe, readNumbers, soundingClip } from './coded-clips';
-import { addBoomerang, down, enter, expect, render, setSpan, startWith, test, up } from './journey';
+import { WORK, codedClip, probe, readNumbers, soundingClip, whiteFrames } from './coded-clips';
+import {
+  addBoomerang,
+  addLook,
+  condition,
+  down,
+  enter,
+  expect,
+  offerLooks,
+  render,
+  setSpan,
+  startWith,
+  test,
+  up,
+} from './journey';
 import { whileMachineKeepsUp } from './machine';
 import { BEATS, RATE, addSong, gridOf, tempo, toWeave } from './music-hands';
 import { clickTrack, readClicks } from './songs';
@@ -44,7 +57,9 @@ test('tapping along makes the grid; a bar is looped; the click can be heard', as
   await expect.poll(async () => Math.round(Number(await tempo(page).inputValue()))).toBe(125);
 });
 
-test('Land puts the mark on the beat in the file, and follows when the song slides', async ({ page }) => {
+test('Land puts the mark on the beat in the file, a look flashes on every second, and both follow when the song slides', async ({
+  page,
+}) => {
   await startWith(page, await codedClip('bframes'));
   await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
   expect(Math.round(Number(await tempo(page).inputValue()))).toBe(125);
@@ -56,18 +71,36 @@ test('Land puts the mark on the beat in the file, and follows when the song slid
   await enter(page, 'Land: On beat', '3');
   await enter(page, 'Land: Speed before', '150');
   await enter(page, 'Land: Speed after', '50');
+  // A look of every second beat, beside it.
+  await offerLooks(page);
+  await addLook(page, 'Flash');
+  await condition(page, 'Flash', 'beats', { every: '2', 'frames after': '1' });
+  await enter(page, 'Flash: Fades over', '0');
   const beat = grid.filter((b) => b >= 0)[3]!;
+  let white: number[] = [];
+  let total = 0;
   const landed = async (name: string) => {
-    const numbers = await readNumbers(await render(page, 'mp4-h264', join(WORK, name)));
+    const file = await render(page, 'mp4-h264', join(WORK, name));
     await toWeave(page);
+    white = await whiteFrames(file);
+    const numbers = await readNumbers(file);
+    total = numbers.length;
     return numbers.indexOf(150);
   };
   expect(await landed('land.mp4')).toBe(Math.floor(beat * RATE));
+  const flashes = white;
+  const frames = grid.map((b) => Math.round(b * RATE));
+  expect(flashes.length).toBeGreaterThanOrEqual(3);
+  for (const [i, at] of flashes.entries()) {
+    expect(frames).toContain(at);
+    if (i > 0) expect(Math.abs(at - flashes[i - 1]! - 0.96 * RATE)).toBeLessThanOrEqual(1);
+  }
   const slider = page.getByRole('slider', { name: 'Song, first frame' });
   await slider.focus();
   for (let i = 0; i < 7; i++) await page.keyboard.press('ArrowRight');
   await expect(slider).toHaveAttribute('aria-valuenow', '7');
   expect(await landed('land-slid.mp4')).toBe(Math.floor(beat * RATE) + 7);
+  expect(white.filter((at) => at >= 7)).toEqual(flashes.map((at) => at + 7).filter((at) => at < total));
 });
 
 test('the song dragged under the cut snaps a beat to the playhead; markers are read; Escape puts back', async ({
