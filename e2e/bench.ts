@@ -160,7 +160,7 @@ for (const [width, height] of [
     );
   };
   const copy = timed(() => apart.copyWithin(0, 4 * width * height));
-  const costs = TREATMENTS.map(({ id, shownWith }) => {
+  const costs = TREATMENTS.filter((t) => !t.gather).map(({ id, shownWith }) => {
     const { drawn } = resolveLooks([LookSchema.parse({ id, look: id, values: shownWith })], ONE_FRAME);
     const ms = timed(() => drawStack(surface, drawn[0]!, 1, tablesOf({})));
     return `${id} ${ms.toFixed(1)} (${(ms / copy).toFixed(0)})`;

@@ -95,7 +95,9 @@ const decibels = (a: Uint8Array, b: Uint8Array): number => {
   return 10 * Math.log10((255 * 255 * a.length) / Math.max(1e-9, sum));
 };
 
-test('every treatment: picture and file show what the core makes of the decoded frames', async ({ page }) => {
+test('every treatment, one of them driven: picture and file show what the core makes of the decoded frames', async ({
+  page,
+}) => {
   test.setTimeout(300_000);
   const { width, height } = SIZE;
   // As on a machine of four cores, where three threads draw.
@@ -112,6 +114,20 @@ test('every treatment: picture and file show what the core makes of the decoded 
     await addLook(page, name);
     await condition(page, name, 'range', { from: String(EACH * i), to: String(EACH * (i + 1)) });
   }
+  // One of them by the speed: from its own value at none to one half as large again at twice the clip's.
+  await page.getByRole('button', { name: 'Punch: its values' }).click();
+  await page.getByRole('button', { name: 'What moves Punch: Zoom' }).click();
+  await page.getByLabel('Punch: Zoom moves').selectOption('speed');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'What moves Punch: Zoom' })).toContainText('by speed');
+  const own = Number(TREATMENTS.find((t) => t.id === 'punch')!.defaults['zoom']);
+  const bySpeed = {
+    kind: 'speed',
+    fromPercent: 0,
+    from: own,
+    toPercent: 200,
+    to: own + Math.max(20, own / 2),
+  };
   // The same in plain calls of the core, on the frames that another program decodes.
   const frames = EACH * TREATMENTS.length;
   const bytes = planesBytes(width, height);
@@ -134,6 +150,7 @@ test('every treatment: picture and file show what the core makes of the decoded 
     LookSchema.parse({
       id,
       look: id,
+      values: id === 'punch' ? { zoom: bySpeed } : {},
       scope: { all: [{ kind: 'range', from: EACH * i, to: EACH * (i + 1) }] },
     }),
   );
