@@ -9,7 +9,7 @@ import { sampleInstants, sampleSpeeds } from '../path/path';
 import type { CompiledPiece } from '../project/compile';
 import { toNumber } from '../time/rational';
 import { aroundPiece } from './around';
-import { type Gather, WHOLE, WIDEST_SHUTTER, gatherAt, weighed } from './gather';
+import { type Gather, MOST_GATHERED, WHOLE, WIDEST_SHUTTER, gatherAt, weighed } from './gather';
 
 /** What each frame of a piece is made of; undefined where it is a source frame as it is. */
 export type Gathers = readonly (Gather | undefined)[];
@@ -64,9 +64,10 @@ function smeared(
     const plain = (i: number): Shares => last[i] ?? new Map([[shown[i]!, 1]]);
     const around = aroundPiece(compiled, from, (frame) => plain(frame - from));
     made = [...last];
-    for (const { values, ...moment } of momentsOf(look, treatment, stretchesOf(look.scope, facts), facts)) {
+    const stretches = stretchesOf(look.scope, facts);
+    const within = { first: from, end: from + shown.length };
+    for (const { values, ...moment } of momentsOf(look, treatment, stretches, facts, { within })) {
       const i = moment.frame - from;
-      if (i < 0 || i >= shown.length) continue;
       made[i] = mixed(plain(i), treatment.gather(values, moment, around), moment.strength);
     }
   }
@@ -86,14 +87,22 @@ function mixed(a: Shares, b: Shares, share: number): Shares {
 
 /** Shares in whole weights; undefined where they are the frame shown, as it is. */
 function gatherOf(shares: Shares, shown: number): Gather | undefined {
-  const frames = [...shares.keys()].sort((a, b) => a - b);
-  const gather = weighed(
-    frames,
-    frames.map((f) => shares.get(f)!),
-  );
+  const { frames, parts } = thinned(shares);
+  const gather = weighed(frames, parts);
   if (gather) return gather;
   const [only] = frames.reduce((a, b) => (shares.get(b)! > shares.get(a[0]!)! ? [b] : a), [frames[0]!]);
   return only === shown ? undefined : { frames: [only!], weights: [WHOLE] };
+}
+
+/** At most as many frames as a picture may have, evenly spread, each with the shares of those left out after it. */
+function thinned(shares: Shares): { frames: number[]; parts: number[] } {
+  const all = [...shares.keys()].sort((a, b) => a - b);
+  const step = Math.ceil(all.length / MOST_GATHERED);
+  const frames = all.filter((_, i) => i % step === 0);
+  const parts = frames.map((_, k) =>
+    all.slice(k * step, (k + 1) * step).reduce((sum, f) => sum + shares.get(f)!, 0),
+  );
+  return { frames, parts };
 }
 
 /** A number for the picture of every frame of a piece: equal numbers, equal pictures. */

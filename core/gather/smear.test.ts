@@ -4,7 +4,7 @@ import { compilePiece, compileProject } from '../project/compile';
 import { newProject } from '../project/new-project';
 import { type Piece, pieceOf } from '../project/schema';
 import { recipesOf } from '../looks/recipes';
-import { WHOLE } from './gather';
+import { MOST_GATHERED, WHOLE } from './gather';
 import { gathersOf } from './gathers';
 
 const table = { kind: 'constant', rate: rational(30), count: 240 } as const;
@@ -94,6 +94,27 @@ describe('smear', () => {
     const held = made(piece([], { looks: [smear({ back: 0, on: 5, rate: 5 })] }, six));
     // Six pictures of the one are one of the other.
     for (let i = 0; i < 60; i++) expect(held[i]).toEqual(round[Math.floor(i / 6)]);
+  });
+
+  it('of the result over a wide shutter at any speed, one after the other: never more frames than a picture may have', () => {
+    const speeds = [25, 100, 700, 3000];
+    for (const percent of speeds)
+      for (const between of ['repeat', 'mix'] as const) {
+        const fast = step('speed', { by: 'percent', percent, direction: 'forward' });
+        const wide = smear({ back: 30, on: 30, counts: 'result', weights: 'fading' });
+        const compiled = compilePiece(
+          piece([fast], { between, shutter: 720, looks: [wide, { ...wide, id: 'm' }] }, { in: 0, out: 240 }),
+          clip,
+          table,
+          table.rate,
+        );
+        for (const gather of gathersOf(compiled, true) ?? []) {
+          if (!gather) continue;
+          expect(gather.frames.length).toBeLessThanOrEqual(MOST_GATHERED);
+          expect(gather.weights.reduce((a, b) => a + b, 0)).toBe(WHOLE);
+          expect(gather.frames.every((f) => f >= 0 && f < 240)).toBe(true);
+        }
+      }
   });
 
   it('of the whole result stays within each piece, and what it makes goes into the recipes', () => {

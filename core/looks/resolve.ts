@@ -102,18 +102,25 @@ function keyOf(data: string): string {
 
 const LIMITS = { min: 0, max: 100 };
 
-/** Every frame that a look applies to, with how strongly and with its values there, in order. */
+/** Every frame that a look applies to, or those of them within a stretch, with how strongly and with its values there, in order. */
 export function* momentsOf(
   look: Look,
   treatment: AnyTreatment,
   stretches: readonly Stretch[],
   facts: Facts,
-  tables = new Map<string, string>(),
+  {
+    tables = new Map(),
+    within: asked = { first: 0, end: facts.frames },
+  }: { readonly tables?: Map<string, string>; readonly within?: Stretch } = {},
 ): Generator<Moment & { readonly values: Record<string, unknown> }> {
   const { still, driven } = prepare(treatment, look.values, tables);
   if (!look.on) return;
   for (const stretch of stretches)
-    for (let frame = stretch.first; frame < stretch.end; frame++) {
+    for (
+      let frame = Math.max(stretch.first, asked.first);
+      frame < Math.min(stretch.end, asked.end);
+      frame++
+    ) {
       const at = (driver: Driver, limits: Limits) => within(valueAt(driver, frame, stretch, facts), limits);
       const own = typeof look.strength === 'number' ? look.strength : at(look.strength, LIMITS);
       const strength = (fadeAt(look.scope, stretch, frame) * within(own, LIMITS)) / 100;
@@ -138,7 +145,7 @@ export function resolveLooks(
     const stretches = stretchesOf(look.scope, facts);
     const notices = noticesOf(look, treatment, stretches, facts);
     if (treatment)
-      for (const { values, ...moment } of momentsOf(look, treatment, stretches, facts, tables)) {
+      for (const { values, ...moment } of momentsOf(look, treatment, stretches, facts, { tables })) {
         const { frame, strength } = moment;
         strengths[frame] = strength;
         const drawing = treatment.drawing(values, { ...moment, around: around?.(frame) });

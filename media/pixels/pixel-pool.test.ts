@@ -75,6 +75,17 @@ describe('drawing threads', () => {
     expect([...bytes]).toEqual([...a.map((v, i) => (v * 8192 + b[i]! * 24_576 + 16_384) >> 15)]);
   });
 
+  it('show on the screen what the file holds: means, drawn on or not', async () => {
+    const pool = new PixelPool(1);
+    for (const stack of [[], [{ look: 'flash', drawing: { kind: 'invert', share: 1 }, share: 0.4 }]]) {
+      const made = job(1, { ...mixed(4), stack });
+      const { bytes } = await pool.draw({ ...made, into: 'i420', stack: [] });
+      const shown = await pool.draw({ ...made, into: 'rgba' });
+      const again = await pool.draw({ ...made, sources: [bytes.slice()], weights: undefined, into: 'rgba' });
+      expect([...shown.bytes]).toEqual([...again.bytes]);
+    }
+  });
+
   it('a thread that is lost fails what it was given, and gets no more', async () => {
     const { newWorker, given } = fakeWorkers(0);
     const pool = new PixelPool(2, newWorker);

@@ -135,6 +135,7 @@ export class Player {
     if (!sets || sets.length === 0) return;
     const order = playOrder(from, step, first, Math.min(end, sets.length));
     this.playing = true;
+    this.stillComes = false;
     this.follower.begin();
     const abort = (this.abort = new AbortController());
     const waiting = new Waiting();
