@@ -1,0 +1,159 @@
+/** Every treatment by itself: the picture on the screen and the file, held against the core on the frames of another decoder. */
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { drawStack, tablesOf } from '@skipback/core/looks/draw';
+import { LookSchema } from '@skipback/core/looks/look';
+import { TREATMENTS as ALL } from '@skipback/core/looks/registry';
+import { resolveLooks } from '@skipback/core/looks/resolve';
+import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
+import { Surface } from '@skipback/core/pixels/surface';
+import { WORK, run } from './coded-clips';
+import { addLook, condition, expect, offerLooks, render, setSpan, startWith, test } from './journey';
+
+/** Those that draw on one picture; what the others make of several is measured in a journey of its own. */
+const TREATMENTS = ALL.filter((t) => !t.gather);
+const LANTERN = join(import.meta.dirname, '../demo/media/lantern.mp4');
+const SIZE = { width: 1280, height: 720 };
+/** Frames that each look is given, one look after the other. */
+const EACH = 1;
+
+/** Brings the picture on the bench to the project's own size. */
+async function pictureAtFullSize(page: Page): Promise<void> {
+  for (let height = 1500; height < 1900; height++) {
+    await page.setViewportSize({ width: 2100, height });
+    // Until the page has been laid out anew.
+    await page.evaluate(async () => {
+      for (let i = 0; i < 3; i++) await new Promise((next) => requestAnimationFrame(next));
+    });
+    const box = await page.getByTestId('picture').boundingBox();
+    if (box!.width === SIZE.width && box!.height === SIZE.height) return;
+    if (box!.height < SIZE.height) height += Math.max(0, Math.floor((SIZE.height - box!.height) * 1.5) - 2);
+  }
+  throw new Error('the picture never has the size of the project');
+}
+
+const decibels = (a: Uint8Array, b: Uint8Array): number => {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += (a[i]! - b[i]!) ** 2;
+  return 10 * Math.log10((255 * 255 * a.length) / Math.max(1e-9, sum));
+};
+
+test('every treatment, one of them driven: picture and file show what the core makes of the decoded frames', async ({
+  page,
+}) => {
+  test.setTimeout(300_000);
+  const { width, height } = SIZE;
+  // As on a machine of four cores, where three threads draw.
+  const threads: string[] = [];
+  page.context().on('request', (request) => {
+    if (/pixel-worker/.test(request.url())) threads.push(request.url());
+  });
+  await page.addInitScript(() => Object.defineProperty(navigator, 'hardwareConcurrency', { value: 4 }));
+  await page.reload();
+  await startWith(page, LANTERN);
+  await setSpan(page, 20, 20 + EACH * TREATMENTS.length);
+  await offerLooks(page, 'all');
+  for (const [i, { name }] of TREATMENTS.entries()) {
+    await addLook(page, name);
+    await condition(page, name, 'range', { from: String(EACH * i), to: String(EACH * (i + 1)) });
+  }
+  // One of them by the speed: from its own value at none to one half as large again at twice the clip's.
+  await page.getByRole('button', { name: 'Punch: its values' }).click();
+  await page.getByRole('button', { name: 'What moves Punch: Zoom' }).click();
+  await page.getByLabel('Punch: Zoom moves').selectOption('speed');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'What moves Punch: Zoom' })).toContainText('by speed');
+  const own = Number(TREATMENTS.find((t) => t.id === 'punch')!.defaults['zoom']);
+  const bySpeed = {
+    kind: 'speed',
+    fromPercent: 0,
+    from: own,
+    toPercent: 200,
+    to: own + Math.max(20, own / 2),
+  };
+  // The same in plain calls of the core, on the frames that another program decodes.
+  const frames = EACH * TREATMENTS.length;
+  const bytes = planesBytes(width, height);
+  const decode = (file: string, filter: string) =>
+    run('ffmpeg', [
+      '-i',
+      file,
+      '-vf',
+      filter,
+      '-fps_mode',
+      'passthrough',
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'yuv420p',
+      '-',
+    ]);
+  const source = await decode(LANTERN, `trim=start_frame=20:end_frame=${20 + frames}`);
+  const looks = TREATMENTS.map(({ id }, i) =>
+    LookSchema.parse({
+      id,
+      look: id,
+      values: id === 'punch' ? { zoom: bySpeed } : {},
+      scope: { all: [{ kind: 'range', from: EACH * i, to: EACH * (i + 1) }] },
+    }),
+  );
+  const { drawn } = resolveLooks(looks, {
+    frames,
+    rateHz: 30,
+    speeds: new Float64Array(frames).fill(1),
+    joins: [0],
+    turns: [],
+    marks: new Map(),
+    music: undefined,
+  });
+  const surface = new Surface(width, height);
+  const predicted = drawn.map((stack, n) => {
+    surface.load(planesIn(new Uint8Array(source.subarray(n * bytes, (n + 1) * bytes)), width, height));
+    drawStack(surface, stack, 1, tablesOf({}));
+    const rgba = surface.pixels.slice();
+    const planes = new Uint8Array(bytes);
+    surface.store(planesIn(planes, width, height));
+    return { rgba, planes };
+  });
+
+  await pictureAtFullSize(page);
+  await page.keyboard.press('s');
+  const differing: string[] = [];
+  for (const [i, { name }] of TREATMENTS.entries()) {
+    await page.keyboard.press('Home');
+    for (let n = 0; n < EACH * i; n++) await page.keyboard.press('ArrowRight');
+    await expect(page.getByText(`frame ${EACH * i + 1} of ${frames}`)).toBeVisible();
+    await expect(async () => {
+      const shot = join(WORK, 'treated.png');
+      await page.getByTestId('picture').screenshot({ path: shot });
+      const seen = await run('ffmpeg', ['-i', shot, '-f', 'rawvideo', '-pix_fmt', 'rgba', '-']);
+      let others = 0;
+      const { rgba } = predicted[EACH * i]!;
+      for (let b = 0; b < rgba.length; b++) if (b % 4 !== 3 && rgba[b] !== seen[b]) others++;
+      // Its rounded corners are not part of the picture.
+      expect(others, name).toBeLessThan(200);
+      differing.push(`${name} ${others}`);
+    }).toPass({ timeout: 20_000 });
+  }
+
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  await page.getByLabel('Quality', { exact: true }).selectOption('finest');
+  const file = await render(page, 'webm-vp9', join(WORK, 'every-look.webm'));
+  await expect(page.getByTestId('render-proof')).toContainText('drawn on');
+  const made = await decode(file, 'null');
+  expect(made.length).toBe(bytes * frames);
+  const near: string[] = [];
+  for (let n = 0; n < frames; n++) {
+    const shown = made.subarray(n * bytes, (n + 1) * bytes);
+    const { name } = TREATMENTS[Math.floor(n / EACH)]!;
+    const db = decibels(shown, predicted[n]!.planes);
+    near.push(`${name} ${db.toFixed(1)}`);
+    // What the encoder leaves of it at its finest; an outline is all edges, which it finds hardest.
+    expect(db, near.join('; ')).toBeGreaterThan(36);
+    if (drawn[n]!.length > 0)
+      expect(db).toBeGreaterThan(decibels(shown, source.subarray(n * bytes, (n + 1) * bytes)) + 4);
+  }
+  expect(threads.length).toBeGreaterThanOrEqual(6);
+  console.log(`bytes that differ on the screen: ${differing.join(', ')}\nfile: ${near.join(', ')} dB`);
+});
