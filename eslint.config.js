@@ -28,6 +28,7 @@ export default tseslint.config(
       '**/dist-test/**',
       'build/**',
       'core/pixels/kernels/assembly.ts',
+      'core/pixels/kernels/motion.ts',
       'core/pixels/kernels/bytes.ts',
       'e2e/.work/**',
       'node_modules/**',

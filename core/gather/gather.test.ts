@@ -106,7 +106,7 @@ it('weights are whole, come to the whole, and no frame lies outside the clip, wh
       tables,
       fc.double({ min: 0, max: 1, noNaN: true }),
       fc.double({ min: -40, max: 40, noNaN: true }),
-      fc.constantFrom<Between>('repeat', 'mix'),
+      fc.constantFrom<Between>('repeat', 'mix', 'flow'),
       fc.double({ min: 0, max: 720, noNaN: true }),
       (table, where, speed, between, shutter) => {
         const at = where * durationOf(table);
@@ -119,6 +119,12 @@ it('weights are whole, come to the whole, and no frame lies outside the clip, wh
         expect(gather.frames).toEqual([...new Set(gather.frames)].sort((a, b) => a - b));
         expect(gather.frames[0]).toBeGreaterThanOrEqual(0);
         expect(gather.frames.at(-1)).toBeLessThan(count);
+        // Along the motion: every instant lies in the row of frames, which has no gap.
+        for (const instant of gather.along ?? []) {
+          expect(instant).toBeGreaterThanOrEqual(0);
+          expect(instant).toBeLessThanOrEqual((gather.frames.length - 1) * WHOLE);
+          expect(gather.frames.at(-1)! - gather.frames[0]!).toBe(gather.frames.length - 1);
+        }
         // What is shown there otherwise is part of it, or next to it.
         const n = frameAt(table, seconds(at));
         expect(gather.frames[0]! - 1).toBeLessThanOrEqual(n);

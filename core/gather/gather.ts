@@ -9,8 +9,11 @@ import {
 } from '../clip/frame-table';
 import { frame, seconds } from '../time/units';
 
-/** How a picture is made at an instant between two source frames: the frame whose interval holds it, or both mixed. */
-export const BetweenSchema = z.enum(['repeat', 'mix']);
+/**
+ * How a picture is made at an instant between two source frames: the frame whose interval holds it, both mixed, or
+ * both moved along the motion between them.
+ */
+export const BetweenSchema = z.enum(['repeat', 'mix', 'flow']);
 export type Between = z.infer<typeof BetweenSchema>;
 
 /** Degrees a shutter may be open: twice a frame's length. */
@@ -21,13 +24,32 @@ export interface Gather {
   readonly frames: readonly number[];
   /** In `WHOLE` parts, each at least 1, together exactly that. */
   readonly weights: readonly number[];
+  /**
+   * Instants of pictures along the motion whose mean it is, in 32768ths of a frame from the first of `frames`, which
+   * then lie in a row; `weights` are for where the motion is not known.
+   */
+  readonly along?: readonly number[];
 }
+
+/** Frames of a clip [from, to): between each of them and the next, what would be flow is mixed. */
+export interface MixedStretch {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** What a picture is made of, in a text: equal texts, equal pictures; `from` is added to its frames. */
+export const gatherKey = ({ frames, weights, along }: Gather, from = 0): string =>
+  `${frames.map((f) => from + f).join()}:${weights.join()}${along ? `:${along.join()}` : ''}`;
 
 /** What the weights of a picture come to. */
 export const WHOLE = 32_768;
 
 /** Frames gathered at most; of a longer window that many, evenly spread. */
 export const MOST_GATHERED = 64;
+
+/** Pictures along the motion that one is the mean of: to a whole frame of the window, and at least. */
+const ALONG_A_FRAME = 16;
+const FEWEST_ALONG = 4;
 
 /** Parts of a frame below which it has none of a picture. */
 const NOTHING = 1e-6;
@@ -44,25 +66,70 @@ export function gatherAt(
   table: FrameTable,
   at: number,
   speed: number,
-  { between, shutter }: { readonly between: Between; readonly shutter: number },
+  { between, shutter, mixed }: Making,
   rateHz: number,
 ): Gather | undefined {
   const n = frameAt(table, seconds(at));
   const frameS = frameDurationAt(table, n);
   const window = (Math.abs(speed) * shutter) / 360 / rateHz;
   if (window > frameS * (1 + NOTHING)) return over(table, at - window / 2, at + window / 2);
-  return between === 'mix' ? mixed(table, at, n) : undefined;
+  if (between === 'repeat') return undefined;
+  if (between === 'mix') return made([placeOf(table, at)]);
+  const samples =
+    window > NOTHING * frameS ? Math.max(FEWEST_ALONG, Math.ceil((ALONG_A_FRAME * window) / frameS - NOTHING)) : 1;
+  const places = Array.from({ length: samples }, (_, i) =>
+    placeOf(table, at + window * ((i + 0.5) / samples - 0.5)),
+  );
+  return made(places, mixed ?? []);
 }
 
-/** The two frames between whose middles an instant lies; undefined on a middle, and beyond the clip's first and last. */
-function mixed(table: FrameTable, at: number, n: number): Gather | undefined {
+/** How pictures are made: between frames, over how many degrees of a picture's time, and where flow is mixed. */
+interface Making {
+  readonly between: Between;
+  readonly shutter: number;
+  readonly mixed?: readonly MixedStretch[];
+}
+
+/**
+ * An instant as a place in the clip's row of frames: n on the middle of the n-th, n + s on the way from there to the
+ * next middle; no farther than the first and last middle.
+ */
+function placeOf(table: FrameTable, at: number): number {
+  const n = frameAt(table, seconds(Math.min(Math.max(0, at), durationOf(table))));
   const middle = (f: number) => startOf(table, frame(f)) + frameDurationAt(table, frame(f)) / 2;
   const off = at - middle(n);
-  if (Math.abs(off) < NOTHING * frameDurationAt(table, frame(n))) return undefined;
+  if (Math.abs(off) < NOTHING * frameDurationAt(table, n)) return n;
   const first = off < 0 ? n - 1 : n;
-  if (first < 0 || first + 1 >= frameCount(table)) return undefined;
-  const share = (at - middle(first)) / (middle(first + 1) - middle(first));
-  return weighed([first, first + 1], [1 - share, share]);
+  if (first < 0) return 0;
+  if (first + 1 >= frameCount(table)) return frameCount(table) - 1;
+  return first + (at - middle(first)) / (middle(first + 1) - middle(first));
+}
+
+/** The mean of pictures at places between frames: along the motion but in `mixed` stretches, if those are given. */
+function made(places: readonly number[], mixed?: readonly MixedStretch[]): Gather | undefined {
+  const first = Math.floor(Math.min(...places));
+  const last = Math.ceil(Math.max(...places));
+  const frames = Array.from({ length: last - first + 1 }, (_, i) => first + i);
+  const parts = frames.map((f) => places.reduce((sum, p) => sum + Math.max(0, 1 - Math.abs(p - f)), 0));
+  const gather = weighed(frames, parts);
+  const moves = mixed && !mixed.some((m) => last > m.from && first < m.to);
+  if (!gather || !moves || gather.frames.length < frames.length) return gather;
+  return { ...gather, along: places.map((p) => Math.round((p - first) * WHOLE)) };
+}
+
+/**
+ * How far a picture by flow is moved in time, source seconds: at a steady speed of a k-th of a frame a picture by so
+ * much that every k-th is a source frame as it is, the same forward and backward; 0 at all other speeds.
+ */
+export function flowShift(table: FrameTable, at: number, speed: number, rateHz: number): number {
+  const n = frameAt(table, seconds(at));
+  const frameS = frameDurationAt(table, n);
+  const step = Math.abs(speed) / rateHz;
+  const k = Math.round(frameS / step);
+  if (!(step > 0) || k < 2 || Math.abs(frameS / step - k) > 1e-4) return 0;
+  const off = (startOf(table, n) + frameS / 2 - at) / step;
+  const on = off - Math.floor(off);
+  return (on > 0.5 + 1e-4 ? on - 1 : on) * step;
 }
 
 /** The mean over [from, to), by how much of it each frame covers. */

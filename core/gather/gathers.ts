@@ -1,3 +1,4 @@
+import { durationOf, frameAt } from '../clip/frame-table';
 import { type Driver, valueAt } from '../looks/driver';
 import { type Facts, factsOfPiece } from '../looks/facts';
 import type { Look } from '../looks/look';
@@ -8,8 +9,18 @@ import type { Shares } from '../looks/treatment';
 import { sampleInstants, sampleSpeeds } from '../path/path';
 import type { CompiledPiece } from '../project/compile';
 import { toNumber } from '../time/rational';
+import { seconds } from '../time/units';
 import { aroundPiece } from './around';
-import { type Gather, MOST_GATHERED, WHOLE, WIDEST_SHUTTER, gatherAt, weighed } from './gather';
+import {
+  type Gather,
+  MOST_GATHERED,
+  WHOLE,
+  WIDEST_SHUTTER,
+  flowShift,
+  gatherAt,
+  gatherKey,
+  weighed,
+} from './gather';
 
 /** What each frame of a piece is made of; undefined where it is a source frame as it is. */
 export type Gathers = readonly (Gather | undefined)[];
@@ -57,6 +68,7 @@ function smeared(
 ): Gathers | undefined {
   const { shown } = compiled;
   let made: (Shares | undefined)[] = Array.from(shown, (_, i) => sharesOf(before?.[i]));
+  const touched = new Set<number>();
   for (const look of looks) {
     const treatment = treatmentById(look.look);
     if (!treatment?.gather) continue;
@@ -68,10 +80,13 @@ function smeared(
     const within = { first: from, end: from + shown.length };
     for (const { values, ...moment } of momentsOf(look, treatment, stretches, facts, { within })) {
       const i = moment.frame - from;
+      touched.add(i);
       made[i] = mixed(plain(i), treatment.gather(values, moment, around), moment.strength);
     }
   }
-  const gathered = made.map((shares, i) => shares && gatherOf(shares, shown[i]!));
+  const gathered = made.map((shares, i) =>
+    touched.has(i) ? shares && gatherOf(shares, shown[i]!) : before?.[i],
+  );
   return gathered.some(Boolean) ? gathered : undefined;
 }
 
@@ -91,7 +106,7 @@ function gatherOf(shares: Shares, shown: number): Gather | undefined {
   const gather = weighed(frames, parts);
   if (gather) return gather;
   const [only] = frames.reduce((a, b) => (shares.get(b)! > shares.get(a[0]!)! ? [b] : a), [frames[0]!]);
-  return only === shown ? undefined : { frames: [only!], weights: [WHOLE] };
+  return asItIs(only!, shown);
 }
 
 /** At most as many frames as a picture may have, evenly spread, each with the shares of those left out after it. */
@@ -113,26 +128,60 @@ export function picturesOf(compiled: CompiledPiece): Int32Array {
   return compiled.shown.map((n, i) => {
     const gather = gathers[i];
     if (!gather) return n;
-    const key = `${gather.frames.join()} ${gather.weights.join()}`;
+    const key = gatherKey(gather);
     let number = known.get(key);
     if (number === undefined) known.set(key, (number = -1 - known.size));
     return number;
   });
 }
 
+/** The part of a picture in which motion has to be lost for it to be called weak. */
+export const WEAK = 0.04;
+
+/**
+ * The pairs of frames of a piece, by their first ones, whose motion is weak, and how many pictures are made of them;
+ * `lost` tells for frames of the piece in which part of the picture motion was needed and not trusted.
+ */
+export function weakPairs(
+  compiled: CompiledPiece,
+  loops: boolean,
+  lost: Iterable<readonly [frame: number, share: number]>,
+): { readonly pairs: readonly number[]; readonly pictures: number } {
+  const gathers = gathersOf(compiled, loops);
+  const pairs = new Set<number>();
+  let pictures = 0;
+  for (const [frame, share] of lost) {
+    const gather = gathers?.[frame];
+    if (!gather?.along || share < WEAK) continue;
+    pictures++;
+    gather.frames.slice(0, -1).forEach((f) => pairs.add(f));
+  }
+  return { pairs: [...pairs].sort((a, b) => a - b), pictures };
+}
+
 function betweenFrames(compiled: CompiledPiece, loops: boolean): Gathers | undefined {
-  const { piece, path, table } = compiled;
+  const { piece, path, table, shown } = compiled;
   const { between, shutter } = piece;
   if (between === 'repeat' && shutter === 0) return undefined;
   const rateHz = toNumber(path.rate);
   const instants = sampleInstants(path);
   const speeds = sampleSpeeds(path);
   const angles = anglesOf(piece.shutter, compiled, loops);
-  const gathers = Array.from(instants, (at, i) =>
-    gatherAt(table, at, speeds[i]!, { between, shutter: angles(i) }, rateHz),
-  );
+  const { mixed } = piece;
+  const steady = (i: number, j: number) =>
+    Math.abs((speeds[j] ?? NaN) - speeds[i]!) < 1e-6 * Math.abs(speeds[i]!);
+  const gathers = Array.from(instants, (at, i) => {
+    const moves = between === 'flow' && (steady(i, i - 1) || steady(i, i + 1));
+    const moved = moves ? at + flowShift(table, at, speeds[i]!, rateHz) : at;
+    const gather = gatherAt(table, moved, speeds[i]!, { between, shutter: angles(i), mixed }, rateHz);
+    return gather ?? asItIs(frameAt(table, seconds(Math.min(moved, durationOf(table)))), shown[i]!);
+  });
   return gathers.some(Boolean) ? gathers : undefined;
 }
+
+/** A frame as it is, where it is not the one shown. */
+const asItIs = (frame: number, shown: number): Gather | undefined =>
+  frame === shown ? undefined : { frames: [frame], weights: [WHOLE] };
 
 /** The shutter's angle at every frame: it may be driven, over the whole piece. */
 function anglesOf(shutter: number | Driver, compiled: CompiledPiece, loops: boolean): (i: number) => number {

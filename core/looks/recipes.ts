@@ -1,6 +1,6 @@
 import type { Music } from '../beats/music';
 import { aroundPiece } from '../gather/around';
-import type { Gather } from '../gather/gather';
+import { type Gather, gatherKey } from '../gather/gather';
 import { gathersOf } from '../gather/gathers';
 import type { CompiledProject } from '../project/compile';
 import { factsOfResult } from './facts';
@@ -65,7 +65,7 @@ export function recipesOf(
   for (const { startFrame, compiled } of project.pieces) {
     gathersOf(compiled, loops, facts && { looks, facts, from: startFrame })?.forEach((gather, i) => {
       if (!gather) return;
-      const key = `${compiled.clip.id} ${gather.frames.join()} ${gather.weights.join()}`;
+      const key = `${compiled.clip.id} ${gatherKey(gather)}`;
       let place = gathered.get(key);
       if (place === undefined) gathered.set(key, (place = gathers.push(gather) - 1));
       gatherOf[startFrame + i] = place;

@@ -19,6 +19,23 @@ export const setShutter = (project: Project, pieceId: string, shutter: Value): P
     ? change(project, pieceId, (p) => void (p.shutter = shutter))
     : project;
 
+/** Mixes what would be flow from these frames of the clip to the next ones as well. */
+export const mixPairs = (project: Project, pieceId: string, firsts: Iterable<number>): Project =>
+  change(project, pieceId, (p) => {
+    const all = new Set(firsts);
+    for (const { from, to } of p.mixed) for (let n = from; n < to; n++) all.add(n);
+    p.mixed = [];
+    for (const n of [...all].sort((a, b) => a - b)) {
+      const last = p.mixed[p.mixed.length - 1];
+      if (last?.to === n) last.to++;
+      else p.mixed.push({ from: n, to: n + 1 });
+    }
+  });
+
+/** Flow everywhere again. */
+export const mixNothing = (project: Project, pieceId: string): Project =>
+  change(project, pieceId, (p) => void (p.mixed = []));
+
 /** What new pieces begin with. */
 export const setNewBetween = (project: Project, between: Between): Project =>
   produce(project, (d) => void (d.between = between));

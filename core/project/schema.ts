@@ -109,16 +109,22 @@ export const PieceSchema = z.object({
   between: BetweenSchema.default('repeat'),
   /** Degrees over which each picture is gathered: 360 is from one to the next; 0 gathers nothing. */
   shutter: ValueSchema.default(0),
+  /** Frames of the clip [from, to): what would be flow between each of them and the next is mixed. */
+  mixed: z
+    .array(z.object({ from: z.int().min(0), to: z.int().min(1) }).refine((m) => m.to > m.from))
+    .max(10_000)
+    .default([]),
   looks: z.array(LookSchema).max(MOST_LOOKS).default([]),
 });
 export type Piece = z.infer<typeof PieceSchema>;
 
-type Optional = 'between' | 'shutter' | 'looks';
+type Optional = 'between' | 'shutter' | 'mixed' | 'looks';
 
 /** A piece; what is not given of how it looks is as the clip has it. */
 export const pieceOf = (given: Omit<Piece, Optional> & Partial<Pick<Piece, Optional>>): Piece => ({
   between: 'repeat',
   shutter: 0,
+  mixed: [],
   looks: [],
   ...given,
 });

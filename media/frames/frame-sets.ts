@@ -1,3 +1,4 @@
+import { gatherKey } from '@skipback/core/gather/gather';
 import { framesOf } from '@skipback/core/looks/draw';
 import type { Recipes } from '@skipback/core/looks/recipes';
 import type { ClipRow } from './clip-row';
@@ -58,12 +59,17 @@ export class FrameSets {
     return this.gatherAt(position)?.weights;
   }
 
+  /** The instants of the pictures along the motion that it is the mean of, where it is made so. */
+  alongOf(position: number): readonly number[] | undefined {
+    return this.gatherAt(position)?.along;
+  }
+
   /** What a result frame is made of, in a text: equal texts, equal pictures. */
   keyOf(position: number): string {
     const gather = this.gatherAt(position);
     if (!gather) return `${this.numbers[position]!}`;
     const start = this.numbers[position]! - this.source.clipFrames[position]!;
-    return `${gather.frames.map((f) => start + f).join()}:${gather.weights.join()}`;
+    return gatherKey(gather, start);
   }
 
   private gatherAt(position: number) {

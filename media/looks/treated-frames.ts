@@ -1,5 +1,6 @@
 import type { Recipes } from '@skipback/core/looks/recipes';
 import { halfOf, planesBytes } from '@skipback/core/pixels/planes';
+import { Fields, alongJob } from '../flow/fields';
 import type { FrameSets } from '../frames/frame-sets';
 import { PixelPool } from '../pixels/pixel-pool';
 import { FILE_COLOUR } from '../render/full-frames';
@@ -22,8 +23,14 @@ export class TreatedFrames {
   /** How often each content is needed still. */
   private readonly left = new Map<string, number>();
   private readonly most: number;
+  private readonly fields: Fields;
   /** Pictures computed, and those that were given again. */
   readonly counts = { computed: 0, again: 0 };
+
+  /** Pairs of frames whose motion was worked out. */
+  get pairs(): number {
+    return this.fields.found;
+  }
 
   constructor(
     private readonly width: number,
@@ -38,6 +45,7 @@ export class TreatedFrames {
   ) {
     this.pool = new PixelPool(threads);
     this.pool.setTables(recipes.tables);
+    this.fields = new Fields(this.pool, width, height);
     this.most = Math.floor(TREATED_BUDGET_BYTES / planesBytes(width, height));
     for (let at = 0; at < sets.length; at++) {
       const key = this.keyOf(at);
@@ -76,9 +84,11 @@ export class TreatedFrames {
     const { width, height, pool } = this;
     const buffers = await Promise.all(frames.map((frame) => this.bytesOf(frame)));
     const parts = this.sets.meanOf(at);
+    const sources = buffers.slice(0, parts);
     const drawn = await pool.draw({
-      ...{ sources: buffers.slice(0, parts), layers: buffers.slice(parts) },
+      ...{ sources, layers: buffers.slice(parts) },
       weights: this.sets.weightsOf(at),
+      along: await alongJob(this.fields, this.sets, at, sources),
       ...{ width, height, unit: this.unit, coarseness: 1, from: 'i420', into: 'i420' },
       stack: this.recipes.stacks[this.recipes.stackOf[at]!]!,
     });

@@ -6,6 +6,10 @@ export interface DrawJob {
   readonly sources: readonly Uint8Array[];
   /** How much each of several has of it, 32768ths; missing for one alone. */
   readonly weights: readonly number[] | undefined;
+  /** Where it is the mean of pictures along the motion: their instants (`Gather.along`), and the motion from each source to the next. */
+  readonly along?:
+    | { readonly instants: readonly number[]; readonly fields: readonly (Uint8Array | undefined)[] }
+    | undefined;
   /** Pictures that treatments lay over it, in their order; as the sources. */
   readonly layers: readonly Uint8Array[];
   readonly from: 'i420' | 'rgba';
@@ -25,6 +29,8 @@ export interface DrawnPicture {
   readonly bytes: Uint8Array<ArrayBuffer>;
   readonly width: number;
   readonly height: number;
+  /** The part of the picture where motion was needed and not trusted, 0 to 1. */
+  readonly lost: number;
   /** What each treatment took, by its id, in milliseconds. */
   readonly costs: readonly (readonly [look: string, ms: number])[];
 }

@@ -1,3 +1,6 @@
+import { AlongMotion } from '@skipback/core/flow/along';
+import { MotionFinder } from '@skipback/core/flow/motion';
+import { WHOLE } from '@skipback/core/gather/gather';
 import { drawStack, framesOf, tablesOf } from '@skipback/core/looks/draw';
 import { Averager } from '@skipback/core/pixels/average';
 import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
@@ -21,6 +24,10 @@ export class Drawer {
   private tables = tablesOf({});
   private readonly averager = new Averager();
   private mean = new Uint8Array(0);
+  private finder: MotionFinder | undefined;
+  private motion: AlongMotion | undefined;
+  private readonly between: Uint8Array[] = [];
+  private lost = 0;
 
   /** The colour tables that looks name, in base64. */
   setTables(tables: Readonly<Record<string, string>>): void {
@@ -30,11 +37,13 @@ export class Drawer {
   /** Makes a picture; `bytes` is a buffer of the right size to put it into. */
   draw(job: DrawJob, bytes: Uint8Array<ArrayBuffer>): DrawnPicture {
     const { coarseness } = job;
+    this.lost = 0;
     const source = this.gathered(job);
+    const { lost } = this;
     // Means stay in their own values; only what is drawn on, or shown, becomes RGBA.
     if (job.into === 'i420' && job.stack.length === 0) {
       bytes.set(source);
-      return { bytes, width: job.width, height: job.height, costs: [] };
+      return { bytes, width: job.width, height: job.height, lost, costs: [] };
     }
     const whole = this.surfaceOf(job.width, job.height);
     if (job.from === 'rgba') whole.loadRgba(source);
@@ -52,7 +61,7 @@ export class Drawer {
     });
     if (job.into === 'i420') surface.store(planesIn(bytes, width, height));
     else bytes.set(surface.pixels);
-    return { bytes, width, height, costs };
+    return { bytes, width, height, lost, costs };
   }
 
   /** What is laid over a picture, at the size in which it is drawn; afterwards `whole` holds the picture as before. */
@@ -68,12 +77,47 @@ export class Drawer {
   }
 
   /** The mean of a job's sources; the source itself where there is one. */
-  private gathered({ sources, weights }: DrawJob): Uint8Array {
+  private gathered({ sources, weights, along, width, height }: DrawJob): Uint8Array {
     const [first] = sources as [Uint8Array];
     if (!weights) return first;
+    if (along) return this.moved(sources, along, width, height);
     if (this.mean.length !== first.length) this.mean = new Uint8Array(first.length);
     this.averager.mean(sources, weights, this.mean);
     return this.mean;
+  }
+
+  /** The mean of pictures along the motion between sources. */
+  private moved(
+    sources: readonly Uint8Array[],
+    { instants, fields }: NonNullable<DrawJob['along']>,
+    width: number,
+    height: number,
+  ): Uint8Array {
+    this.motion = sized(this.motion, width, height, AlongMotion);
+    const made = instants.map((instant, i) => {
+      const pair = Math.floor(instant / WHOLE);
+      const field = fields[pair];
+      if (instant % WHOLE === 0 || !field) return sources[pair]!;
+      if (this.between[i]?.length !== sources[0]!.length)
+        this.between[i] = new Uint8Array(sources[0]!.length);
+      const picture = this.between[i]!;
+      const lost = this.motion!.picture(sources[pair]!, sources[pair + 1]!, field, instant % WHOLE, picture);
+      this.lost = Math.max(this.lost, lost);
+      return picture;
+    });
+    if (made.length === 1) return made[0]!;
+    const weights = made.map(
+      (_, i) => Math.floor(((i + 1) * WHOLE) / made.length) - Math.floor((i * WHOLE) / made.length),
+    );
+    if (this.mean.length !== made[0]!.length) this.mean = new Uint8Array(made[0]!.length);
+    this.averager.mean(made, weights, this.mean);
+    return this.mean;
+  }
+
+  /** The motion from one picture to another, I420 of a size, into `bytes` of `fieldBytes`. */
+  find(first: Uint8Array, second: Uint8Array, width: number, height: number, bytes: Uint8Array): void {
+    this.finder = sized(this.finder, width, height, MotionFinder);
+    this.finder.find(first.subarray(0, width * height), second.subarray(0, width * height), bytes);
   }
 
   private surfaceOf(width: number, height: number): Surface {
@@ -88,6 +132,16 @@ export class Drawer {
     this.surfaces.set(key, surface);
     return surface;
   }
+}
+
+/** What works at one size, made anew for another. */
+function sized<T extends { readonly width: number; readonly height: number }>(
+  known: T | undefined,
+  width: number,
+  height: number,
+  Kind: new (width: number, height: number) => T,
+): T {
+  return known?.width === width && known.height === height ? known : new Kind(width, height);
 }
 
 /** A picture made smaller by a whole number: every so many-th pixel, since that is a way to gain time. */

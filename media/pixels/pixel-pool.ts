@@ -1,3 +1,4 @@
+import { fieldBytes, fieldSize } from '@skipback/core/flow/field';
 import type { DrawJob, DrawnPicture } from './draw-job';
 import { Drawer, bytesMade } from './drawer';
 import type { PixelReply, PixelRequest } from './pixel-messages';
@@ -18,7 +19,7 @@ export type PixelWorker = Pick<Worker, 'postMessage' | 'terminate' | 'addEventLi
 
 interface Waiting {
   readonly worker: number;
-  readonly resolve: (drawn: DrawnPicture) => void;
+  readonly resolve: (reply: PixelReply) => void;
   readonly reject: (error: Error) => void;
 }
 
@@ -67,15 +68,28 @@ export class PixelPool {
   async draw(job: DrawJob): Promise<DrawnPicture> {
     const bytes = this.buffer(bytesMade(job));
     if (this.drawer) return this.drawer.draw(job, bytes);
+    const reply = await this.ask((id) => ({ kind: 'draw', id, job, bytes }), [bytes.buffer]);
+    return (reply as Extract<PixelReply, { drawn: unknown }>).drawn;
+  }
+
+  /** The motion from one picture to another (I420, at least `fieldSize`), which every thread can read. */
+  async motion(first: Uint8Array, second: Uint8Array, width: number, height: number): Promise<Uint8Array> {
+    const field = this.sourceBytes(fieldBytes(fieldSize(width, height)!));
+    if (this.drawer) this.drawer.find(first, second, width, height, field);
+    else await this.ask((id) => ({ kind: 'motion', id, first, second, width, height, field }));
+    return field;
+  }
+
+  /** Asks the thread that has least to do. */
+  private ask(request: (id: number) => PixelRequest, transfer: Transferable[] = []): Promise<PixelReply> {
     const worker = this.busy.indexOf(Math.min(...this.busy));
     const id = this.nextId++;
     this.busy[worker]!++;
-    const drawn = new Promise<DrawnPicture>((resolve, reject) =>
+    const reply = new Promise<PixelReply>((resolve, reject) =>
       this.waiting.set(id, { worker, resolve, reject }),
     );
-    const request: PixelRequest = { kind: 'draw', id, job, bytes };
-    this.workers[worker]!.postMessage(request, [bytes.buffer]);
-    return drawn;
+    this.workers[worker]!.postMessage(request(id), transfer);
+    return reply;
   }
 
   /** Takes a picture's buffer back for the next one. */
@@ -104,8 +118,8 @@ export class PixelPool {
     if (!waiting) return;
     this.waiting.delete(reply.id);
     this.busy[waiting.worker]!--;
-    if ('drawn' in reply) waiting.resolve(reply.drawn);
-    else waiting.reject(new Error(reply.problem));
+    if ('problem' in reply) waiting.reject(new Error(reply.problem));
+    else waiting.resolve(reply);
   }
 
   private lose(worker: number): void {

@@ -8,6 +8,10 @@ self.addEventListener('message', ({ data }: MessageEvent<PixelRequest>) => {
   const reply = (message: PixelReply, transfer: Transferable[] = []) =>
     self.postMessage(message, { transfer });
   try {
+    if (data.kind === 'motion') {
+      drawer.find(data.first, data.second, data.width, data.height, data.field);
+      return reply({ id: data.id, found: true });
+    }
     const drawn = drawer.draw(data.job, data.bytes);
     reply({ id: data.id, drawn }, [drawn.bytes.buffer]);
   } catch (error) {

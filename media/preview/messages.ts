@@ -39,6 +39,8 @@ export type PreviewRequest =
     }
   /** The sound is ahead by so many milliseconds: the picture's clock is moved on. */
   | { readonly kind: 'clock'; readonly byMs: number }
+  /** Makes pictures along the motion from now on, or mixes them; `position` is the result frame on the screen. */
+  | { readonly kind: 'motion'; readonly moves: boolean; readonly position: number }
   | { readonly kind: 'still-result'; readonly position: number }
   | { readonly kind: 'still-source'; readonly clipPlace: number; readonly frame: number }
   /** Asks for what is on the screen as a small picture file. */
@@ -66,6 +68,17 @@ export interface PreviewStats {
 /** Result frames [first, end) in a row, one pair after the other. */
 export type Spans = readonly (readonly [number, number])[];
 
+/** How far a result's pictures along the motion are. */
+export interface MotionReady {
+  /** Pictures made so far, of how many. */
+  readonly made: number;
+  readonly of: number;
+  /** False where they are mixed because that was asked for. */
+  readonly goesOn: boolean;
+  /** Result frames where motion was needed and not trusted, and in which part of the picture, 0 to 1. */
+  readonly lost: readonly (readonly [position: number, share: number])[];
+}
+
 export type PreviewReply =
   | { readonly kind: 'shown-result'; readonly position: number }
   /** Playing began: the frame at `position` was due at `atMs`, milliseconds since 1970. */
@@ -73,7 +86,7 @@ export type PreviewReply =
   | { readonly kind: 'ended' }
   | { readonly kind: 'poster'; readonly poster: Blob }
   /** Result frames whose looks are drawn already, or that have none. */
-  | { readonly kind: 'ready'; readonly spans: Spans }
+  | { readonly kind: 'ready'; readonly spans: Spans; readonly motion: MotionReady | undefined }
   | { readonly kind: 'tried'; readonly pictures: Readonly<Record<string, ImageBitmap>> }
   | { readonly kind: 'stats'; readonly stats: PreviewStats }
   | { readonly kind: 'trouble'; readonly sentence: string };

@@ -5,7 +5,7 @@ import { FrameSets } from '../frames/frame-sets';
 import type { SharedPicture } from '../frames/shared-picture';
 import type { DecodeCounters } from '../reader/run-decoder';
 import { AHEAD, Follower, Waiting } from './follower';
-import type { PreviewReply, PreviewRequest, PreviewStats } from './messages';
+import type { MotionReady, PreviewReply, PreviewRequest, PreviewStats } from './messages';
 import { playOrder, stillOrder } from './play-order';
 import { sentenceOf } from '../worker-client';
 import { inOrder } from '../pixels/in-order';
@@ -153,7 +153,7 @@ export class Player {
       const treat = async ({ position: at, pictures }: Served<SourcePicture>) => {
         const position = order.positions[at]!;
         const sources = whole(pictures);
-        return { position, picture: sources && (await this.looks.treat(sources, position)) };
+        return { position, picture: sources && (await this.looks.treat(sources, position, { hurry: true })) };
       };
       const depth = this.looks.threads;
       for await (const made of inOrder(served, depth, treat, (m) => m.picture?.release())) {
@@ -225,7 +225,7 @@ export class Player {
           sources &&
           (await (position === undefined
             ? this.looks.plain(sources[0]!)
-            : this.looks.treat(sources, position, true)));
+            : this.looks.treat(sources, position, { first: true })));
         this.screen.show(shown?.picture);
         shown?.release();
         if (position !== undefined) this.tell({ kind: 'shown-result', position });
@@ -248,7 +248,8 @@ export class Player {
     const positions: number[] = [];
     for (let i = 0; i < total && positions.length < room; i++) {
       const position = (from + i) % total;
-      if (!this.looks.isReady(position)) positions.push(position);
+      if (!this.looks.isReady(position) && (this.looks.moves || !this.looks.movesAt(position)))
+        positions.push(position);
     }
     this.tellReady();
     let told = performance.now();
@@ -263,7 +264,7 @@ export class Player {
     const served = this.server.serve(request, signal);
     const treat = async ({ position: at, pictures }: Served<SourcePicture>) => {
       const sources = whole(pictures);
-      return sources && this.looks.treat(sources, positions[at]!, true);
+      return sources && this.looks.treat(sources, positions[at]!, { first: true });
     };
     for await (const made of inOrder(served, this.looks.threads, treat, (m) => m?.release())) {
       made?.release();
@@ -288,8 +289,29 @@ export class Player {
       if (last?.[1] === position) last[1]++;
       else spans.push([position, position + 1]);
     }
-    this.tell({ kind: 'ready', spans });
+    this.tell({ kind: 'ready', spans, motion: this.motionNow() });
     this.tellStats();
+  }
+
+  /** How far the pictures along the motion are, and where it was not trusted; undefined where there are none. */
+  private motionNow(): MotionReady | undefined {
+    const lost: [number, number][] = [];
+    let [made, of] = [0, 0];
+    for (let position = 0; position < (this.sets?.length ?? 0); position++) {
+      if (!this.looks.movesAt(position)) continue;
+      of++;
+      const share = this.looks.lostAt(position);
+      if (share === undefined) continue;
+      made++;
+      if (share > 0) lost.push([position, share]);
+    }
+    return of > 0 ? { made, of, goesOn: this.looks.moves, lost } : undefined;
+  }
+
+  /** Makes pictures along the motion from now on, or mixes them. */
+  async setMoves(moves: boolean, position: number): Promise<void> {
+    this.looks.moves = moves;
+    if (!this.playing) await this.stillResult(position);
   }
 
   /** The source picture on the screen, small, as each treatment would show it with its own values; once it is there. */

@@ -23,6 +23,7 @@ async function carryOut(request: Exclude<PreviewRequest, { kind: 'clock' }>, tur
   else if (request.kind === 'clips') await player.setClips(request.clips);
   else if (request.kind === 'result') await player.setResult(request);
   else if (request.kind === 'poster') await player.poster();
+  else if (request.kind === 'motion') await player.setMoves(request.moves, request.position);
   else if (request.kind === 'try-looks') await player.tryLooks(request.width);
   else if (turn !== newest) return;
   else if (request.kind === 'play')

@@ -1,4 +1,5 @@
 import { type Recipes, untouched } from '@skipback/core/looks/recipes';
+import { Fields, alongJob } from '../flow/fields';
 import type { FrameSets } from '../frames/frame-sets';
 import { SharedPicture } from '../frames/shared-picture';
 import type { DrawnPicture } from '../pixels/draw-job';
@@ -30,6 +31,12 @@ export class ScreenLooks {
   private bytes = 0;
   /** 1 at the screen's own size, 2 and 3 at a half and a third of it. */
   coarseness = 1;
+  /** The motion between frames, at the screen's size. */
+  private fields: Fields;
+  /** Whether pictures along the motion are made as such, where nothing hurries; else they are mixed. */
+  moves = true;
+  /** The part of each picture, by its content, where motion was needed and not trusted. */
+  private readonly lost = new Map<string, number>();
   /** Milliseconds a picture that was drawn on takes, on the mean; and each treatment of it. */
   meanMs = 0;
   readonly costs = new Map<string, number>();
@@ -37,7 +44,14 @@ export class ScreenLooks {
   constructor(
     private readonly screen: Screen,
     private readonly pool: PixelPool,
-  ) {}
+  ) {
+    this.fields = this.newFields();
+  }
+
+  private newFields(): Fields {
+    const { width, height } = this.screen.size;
+    return new Fields(this.pool, width, height);
+  }
 
   get heldBytes(): number {
     return this.bytes;
@@ -69,6 +83,18 @@ export class ScreenLooks {
   /** Lets go of every picture: the screen has another size, or the clips are others. */
   clear(): void {
     for (const key of [...this.kept.keys()]) this.drop(key);
+    this.fields = this.newFields();
+    this.lost.clear();
+  }
+
+  /** Whether a result frame is made along the motion. */
+  movesAt(position: number): boolean {
+    return this.sets?.alongOf(position) !== undefined;
+  }
+
+  /** The part of a result frame's picture where motion was needed and not trusted; undefined before it was made. */
+  lostAt(position: number): number | undefined {
+    return this.movesAt(position) ? this.lost.get(this.sets!.keyOf(position)) : undefined;
   }
 
   private keyOf(position: number, coarseness = this.coarseness): string {
@@ -113,9 +139,14 @@ export class ScreenLooks {
 
   /**
    * Source pictures as result frame `position` shows them. Takes over the caller's hold on them and gives one on what
-   * is shown. With `first` it is kept also where older ones have to go for it.
+   * is shown. With `first` it is kept also where older ones have to go for it. Where pictures `hurry`, motion that is
+   * not known yet is not looked for: the frames are mixed, and that is not kept.
    */
-  async treat(sources: Sources, position: number, first = false): Promise<SharedPicture<ShownPicture>> {
+  async treat(
+    sources: Sources,
+    position: number,
+    { first = false, hurry = false } = {},
+  ): Promise<SharedPicture<ShownPicture>> {
     if (this.isPlain(position) || !this.sets) {
       releaseAll(sources.slice(1));
       return this.plain(sources[0]!);
@@ -131,10 +162,15 @@ export class ScreenLooks {
       const { width, height } = sources[0]!.picture;
       const buffers = sources.map((s) => s.picture.bytes);
       const parts = this.sets.meanOf(position);
+      const gathered = buffers.slice(0, parts);
+      const along = this.movesNow(position, hurry)
+        ? await alongJob(this.fields, this.sets, position, gathered)
+        : undefined;
       const drawn = await this.pool.draw({
-        sources: buffers.slice(0, parts),
+        sources: gathered,
         layers: buffers.slice(parts),
         weights: this.sets.weightsOf(position),
+        along,
         ...{ width, height, from: 'i420', into: 'rgba' },
         stack: this.recipes.stacks[this.recipes.stackOf[position] ?? 0]!,
         ...{ unit: this.screen.unit, coarseness: this.coarseness },
@@ -142,11 +178,21 @@ export class ScreenLooks {
       for (const [look, ms] of drawn.costs) this.costs.set(look, mean(this.costs.get(look), ms));
       this.meanMs = mean(this.meanMs || undefined, (performance.now() - began) / this.threads);
       const shared = shownFrom(drawn, this.pool);
-      this.keep(key, shared, first);
+      if (along) this.lost.set(this.sets.keyOf(position), drawn.lost);
+      if (along || !this.movesAt(position)) this.keep(key, shared, first);
       return shared;
     } finally {
       releaseAll(sources);
     }
+  }
+
+  private movesNow(position: number, hurry: boolean): boolean {
+    const along = this.sets!.alongOf(position);
+    if (!along || !this.moves) return false;
+    return (
+      !hurry ||
+      (this.coarseness === 1 && this.fields.has({ first: this.sets!.framesOf(position)[0]!, along }))
+    );
   }
 
   /** Coarser pictures from now on, or finer ones; false where it goes no further. */

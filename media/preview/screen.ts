@@ -59,6 +59,10 @@ export class Screen {
     return planesBytes(this.canvas.width, this.canvas.height);
   }
 
+  get size(): { readonly width: number; readonly height: number } {
+    return { width: this.canvas.width, height: this.canvas.height };
+  }
+
   /** Changes the size; false when it is that already. */
   resize(width: number, height: number, projectWidth: number): boolean {
     if (this.canvas.width === width && this.canvas.height === height && this.projectWidth === projectWidth)

@@ -1,6 +1,6 @@
 import { KERNELS } from './bytes';
 
-/** The functions of `assembly.ts`; their meaning stands there. Pointers are byte offsets into `memory`. */
+/** The functions of `assembly.ts` and `motion.ts`; their meaning stands there. Pointers are byte offsets into `memory`. */
 export interface Kernels {
   toRgba(y: number, u: number, v: number, out: number, width: number, height: number): void;
   fromRgba(rgba: number, y: number, u: number, v: number, width: number, height: number): void;
@@ -61,6 +61,86 @@ export interface Kernels {
   cube(a: number, pixels: number, table: number, n: number): void;
   blend(a: number, b: number, bytes: number, kind: number, weight: number): void;
   mean(sources: number, stride: number, weights: number, count: number, out: number, bytes: number): void;
+  shrink(
+    from: number,
+    width: number,
+    height: number,
+    fromStride: number,
+    by: number,
+    out: number,
+    stride: number,
+  ): void;
+  surround(picture: number, width: number, height: number, stride: number): void;
+  search(
+    a: number,
+    b: number,
+    width: number,
+    height: number,
+    stride: number,
+    coarse: number,
+    coarseWidth: number,
+    coarseHeight: number,
+    out: number,
+    scratch: number,
+    reach: number,
+    iterations: number,
+  ): void;
+  densify(
+    a: number,
+    b: number,
+    width: number,
+    height: number,
+    stride: number,
+    patches: number,
+    out: number,
+    sums: number,
+  ): void;
+  median(from: number, width: number, height: number, out: number): void;
+  check(
+    a: number,
+    b: number,
+    width: number,
+    height: number,
+    stride: number,
+    own: number,
+    other: number,
+    motions: number,
+    marks: number,
+  ): void;
+  clear(cells: number, costs: number, count: number): void;
+  carry(
+    motions: number,
+    marks: number,
+    width: number,
+    height: number,
+    share: number,
+    side: number,
+    cells: number,
+    costs: number,
+  ): void;
+  judge(
+    a: number,
+    b: number,
+    width: number,
+    height: number,
+    stride: number,
+    share: number,
+    cells: number,
+    maps: number,
+  ): number;
+  warp(
+    a: number,
+    b: number,
+    width: number,
+    height: number,
+    by: number,
+    share: number,
+    cells: number,
+    cellsWidth: number,
+    cellsHeight: number,
+    out: number,
+    row: number,
+  ): void;
 }
 
 interface Memory {

@@ -50,6 +50,7 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
     transport.seekSource(clip.id, edge === 'in' ? span.in : span.out - 1);
     return true;
   };
+  const startFrame = project.pieces.find((p) => p.compiled === compiled)?.startFrame ?? 0;
   const otherPieces = project.pieces.flatMap((p, i) =>
     p.compiled.piece.id === piece.id
       ? []
@@ -118,7 +119,7 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
         </Box>
         <Box sx={{ color: colors.quiet, fontSize: 13 }}>
           <ClipReading clip={clip} />
-          <InBetween compiled={compiled} loops={project.pieces.length === 1} />
+          <InBetween compiled={compiled} startFrame={startFrame} loops={project.pieces.length === 1} />
         </Box>
       </Box>
       <Box

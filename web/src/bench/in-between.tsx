@@ -5,6 +5,7 @@ import type { LookField } from '@skipback/core/looks/treatment';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { setBetween, setShutter } from '@skipback/core/project/gather-actions';
 import { useMemo } from 'react';
+import { Motion } from './motion';
 import { DrivenNumber } from '../looks/look-fields';
 import { ChoiceField } from '../parts/choice-field';
 import { act } from '../state/project-store';
@@ -13,6 +14,7 @@ import { mono } from '../theme';
 export const BETWEEN: readonly { value: Between; label: string }[] = [
   { value: 'repeat', label: 'repeat' },
   { value: 'mix', label: 'mix' },
+  { value: 'flow', label: 'flow' },
 ];
 
 const SHUTTER: Extract<LookField, { kind: 'number' }> = {
@@ -28,9 +30,12 @@ const SHUTTER: Extract<LookField, { kind: 'number' }> = {
 /** How a piece's pictures are made of source frames: between them, and over how long. */
 export function InBetween({
   compiled,
+  startFrame,
   loops,
 }: {
   readonly compiled: CompiledPiece;
+  /** The result frame at which the piece begins. */
+  readonly startFrame: number;
   readonly loops: boolean;
 }) {
   const { piece } = compiled;
@@ -39,34 +44,39 @@ export function InBetween({
     return { facts, stretches: [{ first: 0, end: facts.frames }] };
   }, [compiled, loops]);
   return (
-    <Box
-      sx={{
-        display: 'flex',
-        alignItems: 'center',
-        gap: 0.75,
-        mt: 0.5,
-        fontFamily: mono,
-        '& > *': { flexShrink: 0 },
-      }}
-    >
-      between
-      <ChoiceField
-        label="Between frames"
-        value={piece.between}
-        options={BETWEEN}
-        hint="Where a picture lies between two source frames: repeat shows the one it is in, mix shows both."
-        onChange={(value) => act(`${value} between frames`, (p) => setBetween(p, piece.id, value as Between))}
-      />
-      <Box sx={{ flex: 1 }} />
-      shutter
-      <DrivenNumber
-        label="Shutter"
-        field={SHUTTER}
-        width={52}
-        value={piece.shutter}
-        ground={ground}
-        onChange={(value) => act('change the shutter', (p) => setShutter(p, piece.id, value))}
-      />
-    </Box>
+    <>
+      <Box
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          gap: 0.75,
+          mt: 0.5,
+          fontFamily: mono,
+          '& > *': { flexShrink: 0 },
+        }}
+      >
+        between
+        <ChoiceField
+          label="Between frames"
+          value={piece.between}
+          options={BETWEEN}
+          hint="Where a picture lies between two source frames: repeat shows the one it is in, mix shows both, flow moves both along the motion."
+          onChange={(value) =>
+            act(`${value} between frames`, (p) => setBetween(p, piece.id, value as Between))
+          }
+        />
+        <Box sx={{ flex: 1 }} />
+        shutter
+        <DrivenNumber
+          label="Shutter"
+          field={SHUTTER}
+          width={52}
+          value={piece.shutter}
+          ground={ground}
+          onChange={(value) => act('change the shutter', (p) => setShutter(p, piece.id, value))}
+        />
+      </Box>
+      {piece.between === 'flow' && <Motion compiled={compiled} startFrame={startFrame} loops={loops} />}
+    </>
   );
 }

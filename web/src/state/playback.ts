@@ -1,5 +1,5 @@
 import type { SeamLooks } from '@skipback/media/import/look-closer';
-import type { PreviewStats, Spans } from '@skipback/media/preview/messages';
+import type { MotionReady, PreviewStats, Spans } from '@skipback/media/preview/messages';
 import type { Flashing } from '@skipback/core/looks/flashing';
 import { create } from 'zustand';
 
@@ -45,6 +45,8 @@ interface Playback {
   readonly offered: 'moves' | 'looks';
   /** Result frames whose looks are drawn already; null where there are none to draw. */
   readonly ready: Spans | null;
+  /** How far pictures along the motion are, and where it was not trusted; null where there are none. */
+  readonly motion: MotionReady | null;
   /** The picture as each treatment would show it, by their ids. */
   readonly tried: Readonly<Record<string, ImageBitmap>>;
   /** The selected segment, by its place in the selected piece. */
@@ -82,6 +84,7 @@ const fresh: Playback = {
   flashing: null,
   offered: 'moves',
   ready: null,
+  motion: null,
   tried: {},
   segment: null,
   mode: 'threads',

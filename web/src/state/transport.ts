@@ -89,6 +89,7 @@ class Transport {
       flashing: flashingIn(recipes, this.rateHz) ?? null,
       ends: endsOf(recipes, project.size.width),
       ready: null,
+      motion: null,
     });
     shelfFacts.lengthFrames = compiled.totalFrames;
     if (usePlayback.getState().audition !== null) setPlayback({ audition: null });
@@ -136,6 +137,11 @@ class Transport {
   /** Asks for the picture that is shown as each treatment would show it, `width` pixels wide. */
   tryLooks(width: number): void {
     if (usePlayback.getState().step === 0) this.client?.send({ kind: 'try-looks', width });
+  }
+
+  /** Makes pictures along the motion from now on, or mixes them. */
+  setMotion(moves: boolean): void {
+    this.client?.send({ kind: 'motion', moves, position: usePlayback.getState().position });
   }
 
   /** The picture shows the project again, as it was. */
@@ -313,7 +319,7 @@ class Transport {
         this.sounding.follow({ ...reply, ...this.bounds(), loops, pace, rateHz: this.rateHz });
     } else if (reply.kind === 'stats') setPlayback({ stats: reply.stats });
     else if (reply.kind === 'trouble') setPlayback({ trouble: reply.sentence });
-    else if (reply.kind === 'ready') setPlayback({ ready: reply.spans });
+    else if (reply.kind === 'ready') setPlayback({ ready: reply.spans, motion: reply.motion ?? null });
     else if (reply.kind === 'tried') {
       const before = usePlayback.getState().tried;
       setPlayback({ tried: reply.pictures });

@@ -1,3 +1,4 @@
+import { WEAK } from '@skipback/core/gather/gathers';
 import { percentText } from '@skipback/core/time/entry';
 import { colors, mono } from '../theme';
 import { drawRuler, secondsText } from './draw-ruler';
@@ -23,6 +24,7 @@ export function drawResultStrip(c: CanvasRenderingContext2D, scene: WeaveScene):
   for (const at of scene.doubled) drawDoubled(c, resultX(at), top);
   for (const { at } of scene.skips) drawSkip(c, resultX(at), top, height);
   drawReady(c, scene, top);
+  drawLost(c, scene, top, height);
   if (scene.range) drawRange(c, scene);
   if (scene.totalFrames > 0)
     drawRuler(c, {
@@ -135,6 +137,27 @@ function drawReady(c: CanvasRenderingContext2D, { ready, resultX }: WeaveScene, 
   if (!ready) return;
   c.fillStyle = colors.good;
   for (const [first, end] of ready) c.fillRect(resultX(first), top - 3, resultX(end) - resultX(first), 2);
+}
+
+/** Share of the picture at which a bar of lost motion is as high as it gets. */
+const MOST_LOST = 0.3;
+
+/** From the strip's foot, a bar a frame: the part of its picture where motion was lost. */
+function drawLost(
+  c: CanvasRenderingContext2D,
+  { lost, resultX, layout }: WeaveScene,
+  top: number,
+  height: number,
+): void {
+  c.fillStyle = colors.attention;
+  for (const [at, share] of lost) {
+    const x = resultX(at);
+    if (x > layout.width || resultX(at + 1) < 0) continue;
+    const high = Math.max(1, (height - 8) * Math.min(1, share / MOST_LOST));
+    c.globalAlpha = share < WEAK ? 0.55 : 1;
+    c.fillRect(x, top + height - high, Math.max(1, resultX(at + 1) - x - 0.5), high);
+  }
+  c.globalAlpha = 1;
 }
 
 /** A bracket under the stretch that playing keeps to. */

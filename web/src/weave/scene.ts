@@ -1,7 +1,7 @@
 import type { ThumbnailSheet } from '@skipback/media/import/messages';
 import { colors } from '../theme';
 import type { Ribbon } from './threads/ribbons';
-import type { Spans } from '@skipback/media/preview/messages';
+import type { MotionReady, Spans } from '@skipback/media/preview/messages';
 import type { Scale } from './scales';
 
 /** Heights of the weave's parts, CSS pixels from its top. */
@@ -116,6 +116,8 @@ export interface WeaveScene {
   /** Pixels along the source ruler that flags cover, left and right ends. */
   readonly covered: readonly (readonly [number, number])[];
   /** Result frames whose looks are drawn already; null where there are none to draw. */
+  /** Result frames where motion was needed and not trusted, and in which part of the picture. */
+  readonly lost: MotionReady['lost'];
   readonly ready: Spans | null;
   /** Result frames that playing keeps to. */
   readonly range: { readonly first: number; readonly end: number } | null;

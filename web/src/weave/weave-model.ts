@@ -47,8 +47,11 @@ export interface WeaveModel {
     | 'uses'
     | 'range'
     | 'ready'
+    | 'lost'
   >;
 }
+
+const NONE: WeaveScene['lost'] = [];
 
 export function useWeaveModel(
   project: Project,
@@ -86,6 +89,7 @@ export function useWeaveModel(
   const span = piece && piece.clip.id === clipId ? piece.piece.span : undefined;
   const rateHz = toNumber(project.rate);
   const ready = usePlayback((s) => s.ready);
+  const lost = usePlayback((s) => s.motion?.lost ?? NONE);
   const facts = useMemo(
     () => ({
       ribbons,
@@ -102,6 +106,7 @@ export function useWeaveModel(
       uses,
       range,
       ready,
+      lost,
     }),
     [
       ribbons,
@@ -118,6 +123,7 @@ export function useWeaveModel(
       uses,
       range,
       ready,
+      lost,
     ],
   );
   const sourceView = useMemo(

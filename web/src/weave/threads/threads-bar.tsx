@@ -111,17 +111,29 @@ function Hints({ model }: { model: WeaveModel }) {
           Use {percentText(cure.percent)}
         </Button>
       )}
-      {hint.code === 'repeats' && (
-        <Button
-          size="small"
-          color="inherit"
-          title="Pictures between two frames are made of both."
-          sx={{ minWidth: 0, py: 0, flex: 'none', textDecoration: 'underline', textUnderlineOffset: 3 }}
-          onClick={() => act('mix between frames', (p) => setBetween(p, piece.piece.id, 'mix'))}
-        >
-          Mix between
-        </Button>
-      )}
+      {hint.code === 'repeats' &&
+        WAYS.map(({ between, words, title }) => (
+          <Button
+            key={between}
+            size="small"
+            color="inherit"
+            title={title}
+            sx={{ minWidth: 0, py: 0, flex: 'none', textDecoration: 'underline', textUnderlineOffset: 3 }}
+            onClick={() => act(`${between} between frames`, (p) => setBetween(p, piece.piece.id, between))}
+          >
+            {words}
+          </Button>
+        ))}
     </>
   );
 }
+
+/** What can be done about frames that repeat. */
+const WAYS = [
+  { between: 'mix', words: 'Mix between', title: 'Pictures between two frames are made of both.' },
+  {
+    between: 'flow',
+    words: 'Flow between',
+    title: 'Pictures between two frames are made of both, moved along the motion.',
+  },
+] as const;

@@ -1,0 +1,104 @@
+import { Box, Button } from '@mui/material';
+import { weakPairs } from '@skipback/core/gather/gathers';
+import type { CompiledPiece } from '@skipback/core/project/compile';
+import { mixNothing, mixPairs } from '@skipback/core/project/gather-actions';
+import { useMemo } from 'react';
+import { usePlayback } from '../state/playback';
+import { act } from '../state/project-store';
+import { transport } from '../state/transport';
+import { colors, mono } from '../theme';
+
+/** How far a piece's pictures along the motion are, where motion was lost, and what can be done about it. */
+export function Motion({
+  compiled,
+  startFrame,
+  loops,
+}: {
+  readonly compiled: CompiledPiece;
+  readonly startFrame: number;
+  readonly loops: boolean;
+}) {
+  const motion = usePlayback((s) => s.motion);
+  const { piece } = compiled;
+  const end = startFrame + compiled.shown.length;
+  const weak = useMemo(() => {
+    const own = (motion?.lost ?? []).filter(([at]) => at >= startFrame && at < end);
+    return weakPairs(
+      compiled,
+      loops,
+      own.map(([at, share]) => [at - startFrame, share] as const),
+    );
+  }, [motion, compiled, startFrame, end, loops]);
+  const mixed = piece.mixed.reduce((sum, { from, to }) => sum + to - from, 0);
+  return (
+    <Box
+      role="group"
+      aria-label="Motion"
+      sx={{ mt: 0.5, color: colors.quiet, '& b': { fontFamily: mono, fontWeight: 500 } }}
+    >
+      {motion && (
+        <Line>
+          {!motion.goesOn ? (
+            <>
+              <span>stopped: mixed for now, not in the file</span>
+              <Press words="Go on" onPress={() => transport.setMotion(true)} />
+            </>
+          ) : motion.made < motion.of ? (
+            <>
+              <span>
+                pictures by flow: <b>{motion.made}</b> of <b>{motion.of}</b>
+              </span>
+              <Press words="Stop" onPress={() => transport.setMotion(false)} />
+            </>
+          ) : (
+            <span>
+              all <b>{motion.of}</b> pictures by flow are made
+            </span>
+          )}
+        </Line>
+      )}
+      {weak.pictures > 0 && (
+        <Line>
+          <span style={{ color: colors.attention }}>
+            motion is lost in <b>{weak.pictures}</b>
+          </span>
+          <Press
+            words="Mix these"
+            onPress={() => act('mix where motion is lost', (p) => mixPairs(p, piece.id, weak.pairs))}
+          />
+        </Line>
+      )}
+      {mixed > 0 && (
+        <Line>
+          <span>
+            mixed between <b>{mixed}</b> {mixed === 1 ? 'pair' : 'pairs'} of frames
+          </span>
+          <Press words="Flow again" onPress={() => act('flow everywhere', (p) => mixNothing(p, piece.id))} />
+        </Line>
+      )}
+    </Box>
+  );
+}
+
+function Line({ children }: { readonly children: React.ReactNode }) {
+  return (
+    <Box
+      sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', gap: 1, minHeight: 22 }}
+    >
+      {children}
+    </Box>
+  );
+}
+
+function Press({ words, onPress }: { readonly words: string; readonly onPress: () => void }) {
+  return (
+    <Button
+      size="small"
+      color="inherit"
+      sx={{ minWidth: 0, py: 0, flex: 'none', textDecoration: 'underline', textUnderlineOffset: 3 }}
+      onClick={onPress}
+    >
+      {words}
+    </Button>
+  );
+}
