@@ -18,13 +18,22 @@ import {
 const COLUMNS = 16;
 const SIZE = { width: 320, height: 180 };
 
-/** A clip whose frame n lights column n of sixteen, over and over. */
-async function columnClip(name: string, rate: string, frames: number): Promise<string> {
+/** A clip whose frame n lights column n of sixteen, over and over; `times`: when each begins, in milliseconds, as a sum. */
+async function columnClip(name: string, rate: string, frames: number, times?: string): Promise<string> {
   const path = join(WORK, name);
   const lit = `geq=lum='16+219*eq(floor(X/20)\\,mod(N\\,${COLUMNS}))':cb=128:cr=128`;
   await run('ffmpeg', [
-    ...['-y', '-f', 'lavfi', '-i', `nullsrc=s=320x180:r=${rate},format=yuv420p,${lit}`],
-    ...['-frames:v', String(frames), '-c:v', 'libx264', '-qp', '4', '-g', '48', '-bf', '2'],
+    ...[
+      '-y',
+      '-f',
+      'lavfi',
+      '-i',
+      `nullsrc=s=320x180:r=${rate},format=yuv420p,${lit}${times ? `,settb=1/1000,setpts='${times}'` : ''}`,
+    ],
+    ...(times
+      ? ['-fps_mode', 'passthrough', '-enc_time_base', '1/1000', '-video_track_timescale', '1000']
+      : []),
+    ...['-frames:v', String(frames), '-c:v', 'libx264', '-qp', '4', '-g', '48', '-bf', times ? '0' : '2'],
     ...[
       '-colorspace',
       'bt709',
@@ -67,19 +76,45 @@ const lit = (parts: readonly (readonly [frame: number, part: number])[]): number
   return columns;
 };
 
+/** When frames of a clip begin, in seconds; and how much each has of the picture at a time, or of a stretch of it. */
+const evenly = (rate: number, frames: number): number[] => up(0, frames).map((n) => n / rate);
+function mixedAt(starts: readonly number[], t: number): number[] {
+  const middles = starts.slice(1).map((end, n) => (starts[n]! + end) / 2);
+  const first = Math.max(
+    0,
+    middles.findLastIndex((m) => m <= t),
+  );
+  const share = (t - middles[first]!) / (middles[first + 1]! - middles[first]!);
+  return share <= 0 ? lit([[first, 1]]) : lit([[first, 1 - share], [first + 1, share]]); // prettier-ignore
+}
+function coveredOf(starts: readonly number[], from: number, to: number): number[] {
+  return lit(
+    starts.slice(1).flatMap((end, n) => {
+      const covered = Math.min(to, end) - Math.max(from, starts[n]!);
+      return covered > 0 ? [[n, covered] as const] : [];
+    }),
+  );
+}
+
 async function addPiece(page: Page, clip: string, span: [number, number]): Promise<void> {
   await page.getByRole('button', { name: `Add a piece of ${clip}` }).click();
   await setSpan(page, ...span);
 }
 
-test('mix, shutter, smear and trail weigh source frames exactly: slow, fast, backward, over turns, at the clip’s ends', async ({
+test('mix, shutter, smear and trail weigh source frames exactly: slow, fast, backward, over turns, at the clip’s ends, at every rate', async ({
   page,
 }) => {
   const [thirty, fast] = [
     await columnClip('lit-30.mp4', '30', 90),
     await columnClip('lit-120.mp4', '120', 96),
   ];
-  await startWith(page, thirty, fast);
+  const others = [
+    await columnClip('lit-23976.mp4', '24000/1001', 60),
+    await columnClip('lit-2997.mp4', '30000/1001', 60),
+    await columnClip('lit-60.mp4', '60', 90),
+    await columnClip('lit-uneven.mp4', '30', 60, '30*N+4*mod(N\\,3)'),
+  ];
+  await startWith(page, thirty, fast, ...others);
   const expected: number[][] = [];
 
   // Half speed from frame 0 on: before the first middle there is nothing to mix with.
@@ -134,6 +169,27 @@ test('mix, shutter, smear and trail weigh source frames exactly: slow, fast, bac
     for (const k of [1, 2, 3]) columns[(n - 3 * k) % COLUMNS] = 0.5 ** k;
     expected.push(columns);
   }
+  // Clips of other rates, and one whose frames last 34, 34 and 22 milliseconds in turn.
+  const uneven = up(0, 60).map((n) => (30 * n + 4 * (n % 3)) / 1000);
+  for (const [clip, starts, span, percent, frames] of [
+    ['lit-23976.mp4', evenly(24_000 / 1001, 60), [8, 32], 50, 60],
+    ['lit-2997.mp4', evenly(30_000 / 1001, 60), [0, 30], 100, 30],
+    ['lit-60.mp4', evenly(60, 90), [20, 60], 40, 50],
+    ['lit-uneven.mp4', uneven, [6, 36], 50, 54],
+  ] as const) {
+    await addPiece(page, clip, [...span]);
+    await page.getByRole('button', { name: 'Moves', exact: true }).click();
+    await page.getByRole('button', { name: /^Add Speed/ }).click();
+    await enter(page, 'Speed: Speed', `${percent} %`);
+    await page.getByLabel('Between frames', { exact: true }).selectOption('mix');
+    for (const i of up(0, frames - 1))
+      expected.push(mixedAt(starts, starts[span[0]]! + ((i + 0.5) * percent) / 100 / 30));
+  }
+  await addPiece(page, 'lit-uneven.mp4', [6, 36]);
+  await page.getByRole('button', { name: /^Add Speed/ }).click();
+  await enter(page, 'Speed: Speed', '300 %');
+  await enter(page, 'Shutter', '360');
+  for (const i of up(0, 8)) expected.push(coveredOf(uneven, uneven[6]! + i / 10, uneven[6]! + (i + 1) / 10));
   await expect(page.getByTestId('length')).toContainText(`${expected.length} f`);
 
   await page.getByRole('link', { name: 'Render' }).first().click();
@@ -176,4 +232,76 @@ test('mixing is offered where frames repeat, seen at once, undone, kept, and wha
   await page.getByRole('button', { name: 'Add a piece of lit-30.mp4' }).click();
   await expect(page.getByLabel('Between frames', { exact: true })).toHaveValue('mix');
   await expect(page.getByLabel('Shutter', { exact: true })).toHaveValue('0°');
+});
+
+/** A clip of a white disc on grey that goes six pixels to the right a frame. */
+async function discClip(name: string, frames: number): Promise<string> {
+  const path = join(WORK, name);
+  const disc = "geq=lum='60+150*lt(hypot(X-60-6*N\\,Y-90)\\,22)':cb=128:cr=128";
+  await run('ffmpeg', [
+    ...['-y', '-f', 'lavfi', '-i', `nullsrc=s=320x180:r=30,format=yuv420p,${disc}`],
+    ...['-frames:v', String(frames), '-c:v', 'libx264', '-qp', '4', '-g', '12', '-color_range', 'tv', path],
+  ]);
+  return path;
+}
+
+test('flow moves what moves: at half speed a disc is where it belongs in every picture, there and back, and stays one', async ({
+  page,
+}) => {
+  await startWith(page, await discClip('disc.mp4', 36));
+  await setSpan(page, 4, 24);
+  await page.getByRole('button', { name: /^Add Speed/ }).click();
+  await enter(page, 'Speed: Speed', '50 %');
+  await page.getByRole('button', { name: 'Flow between' }).click();
+  await addBoomerang(page, { trips: 1, back: '100', turn: 'twice' });
+  const motion = page.getByRole('group', { name: 'Motion', exact: true });
+  await expect(motion).toContainText(/all \d+ pictures by flow are made/, { timeout: 30_000 });
+  await expect(motion).not.toContainText('lost');
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  await page.getByLabel('Quality', { exact: true }).selectOption('finest');
+  const file = await render(page, 'webm-vp9', join(WORK, 'disc.webm'));
+  const raw = await run('ffmpeg', [
+    ...['-i', file, '-fps_mode', 'passthrough', '-f', 'rawvideo', '-pix_fmt', 'gray', '-'],
+  ]);
+  const { width, height } = SIZE;
+  const seen = up(0, raw.length / (width * height) - 1).map((n) => {
+    let [sum, at] = [0, 0];
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) {
+        const over = Math.max(0, raw[n * width * height + y * width + x]! - 90);
+        sum += over;
+        at += over * x;
+      }
+    return { place: at / sum, white: sum };
+  });
+  const there = up(0, 39).map((i) => 60 + 6 * (4 + i / 2));
+  const expected = [...there, ...there.toReversed()];
+  expect(seen).toHaveLength(expected.length);
+  expect(Math.max(...seen.map(({ place }, i) => Math.abs(place - expected[i]!)))).toBeLessThan(0.7);
+  // Two discs mixed would be half as white, below what is counted here.
+  const whites = seen.map((s) => s.white);
+  expect(Math.min(...whites) / Math.max(...whites)).toBeGreaterThan(0.9);
+});
+
+test('where motion is lost it is said, mixed by one press, and making can be stopped', async ({ page }) => {
+  await startWith(page, await columnClip('lit-30.mp4', '30', 90));
+  await setSpan(page, 10, 40);
+  await page.getByRole('button', { name: /^Add Speed/ }).click();
+  await enter(page, 'Speed: Speed', '25 %');
+  await page.getByLabel('Between frames', { exact: true }).selectOption('flow');
+  const motion = page.getByRole('group', { name: 'Motion', exact: true });
+  await motion.getByRole('button', { name: 'Stop' }).click();
+  await expect(motion).toContainText('mixed for now');
+  await motion.getByRole('button', { name: 'Go on' }).click();
+  await expect(motion).toContainText(/all \d+ pictures by flow are made/, { timeout: 30_000 });
+  // Columns light up and go out where they are: nothing moves.
+  await expect(motion).toContainText(/motion is lost in \d+/);
+  await motion.getByRole('button', { name: 'Mix these' }).click();
+  await expect(motion).toContainText(/mixed between \d+ pairs/);
+  await expect(motion).not.toContainText('lost');
+  await page.keyboard.press('Control+z');
+  await expect(motion).toContainText(/motion is lost in \d+/, { timeout: 30_000 });
+  await page.keyboard.press('Control+Shift+z');
+  await motion.getByRole('button', { name: 'Flow again' }).click();
+  await expect(motion).not.toContainText('mixed between');
 });

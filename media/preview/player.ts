@@ -39,6 +39,8 @@ export class Player {
   /** Whether the still that was asked for is not there yet, and how wide it is wanted with each look once it is. */
   private stillComes = false;
   private wantedWidth: number | undefined;
+  /** The result frame that stood still last: what comes after it is made ready. */
+  private shownLast = 0;
   /** The source picture on the screen, before any looks. */
   private source: SharedPicture<SourcePicture> | undefined;
 
@@ -231,10 +233,11 @@ export class Player {
         if (position !== undefined) this.tell({ kind: 'shown-result', position });
         if (this.wantedWidth !== undefined) await this.tryLooks(this.wantedWidth);
         if (position === undefined) continue;
+        this.shownLast = position;
         // Source frames around it can wait where looks are to be drawn on what comes next.
         if (this.looks.any) break;
       }
-      if (position !== undefined && this.looks.any) await this.getReady(position, abort.signal);
+      if (this.looks.any) await this.getReady(position ?? this.shownLast, abort.signal);
     };
     this.serving = this.report(serve());
   }
@@ -247,7 +250,7 @@ export class Player {
     const room = Math.floor(SCREEN_LOOKS_BUDGET_BYTES / this.screen.pictureBytes) - 2;
     const positions: number[] = [];
     for (let i = 0; i < total && positions.length < room; i++) {
-      const position = (from + i) % total;
+      const position = (Math.min(from, total - 1) + i) % total;
       if (!this.looks.isReady(position) && (this.looks.moves || !this.looks.movesAt(position)))
         positions.push(position);
     }
