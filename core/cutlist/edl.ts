@@ -1,7 +1,7 @@
 import { type Rational, toNumber } from '../time/rational';
 import { dropsFrames, formatTimecode, parseTimecode } from '../time/timecode';
 import { frame, roundHalfUp } from '../time/units';
-import { type CutEvent, type CutListFile, type ReadEvent, rampLimit } from './events';
+import { type CutEvent, type CutListFile, type ReadEvent, plural, rampLimit } from './events';
 
 const MOST_EVENTS = 999;
 
@@ -21,7 +21,32 @@ function motionRate(speed: number, rate: Rational): string {
 }
 
 /**
- * A CMX 3600 edit decision list: one event a segment, speeds and reversals as M2 lines, holds at speed 0.
+ * Events that end where the dissolve after them begins, as this format counts: what lies wholly inside one is left out,
+ * and the event before goes on to where the dissolve begins.
+ */
+function withRoom(events: readonly CutEvent[]): { shown: CutEvent[]; inside: number } {
+  const shown: CutEvent[] = [];
+  let inside = 0;
+  for (const e of events) {
+    const begins = e.recordIn - (e.dissolve?.before ?? 0);
+    for (let last = shown.at(-1); e.dissolve && last && last.recordOut > begins; last = shown.at(-1)) {
+      shown.pop();
+      if (last.recordIn >= begins && shown.length > 0) {
+        inside++;
+        continue;
+      }
+      const part = (begins - last.recordIn) / (last.recordOut - last.recordIn);
+      shown.push({ ...last, recordOut: begins, toS: last.fromS + part * (last.toS - last.fromS) });
+      break;
+    }
+    shown.push(e);
+  }
+  return { shown, inside };
+}
+
+/**
+ * A CMX 3600 edit decision list: one event a segment, speeds and reversals as M2 lines, holds at speed 0. A dissolve
+ * begins where the event does, as the format has it: the event before it ends there, and a line without length says it goes on.
  * Source times are counted at the project's rate from the file's first frame.
  */
 export function writeEdl(events: readonly CutEvent[], title: string, rate: Rational): CutListFile {
@@ -33,28 +58,55 @@ export function writeEdl(events: readonly CutEvent[], title: string, rate: Ratio
     '',
   ];
   let rounded = 0;
-  for (const [i, e] of events.slice(0, MOST_EVENTS).entries()) {
-    const low = Math.min(e.fromS, e.toS) * hz;
-    const high = Math.max(e.fromS, e.toS) * hz;
-    const first = e.kind === 'hold' ? Math.floor(low + 1e-6) : roundHalfUp(low);
+  const sourceOf = (e: CutEvent, extra = 0) => {
+    // What it runs on before its first frame, at the speed it has there.
+    const from = e.fromS - (extra * e.speed) / hz;
+    const low = Math.min(from, e.toS) * hz;
+    const high = Math.max(from, e.toS) * hz;
+    const first = e.kind === 'hold' ? Math.floor(low + 1e-6) : Math.max(0, roundHalfUp(low));
     const end = Math.max(first + 1, roundHalfUp(high));
     if (e.kind !== 'hold' && (Math.abs(first - low) > 0.01 || Math.abs(end - high) > 0.01)) rounded++;
+    return { first, end };
+  };
+  const { shown, inside } = withRoom(events);
+  for (const [i, e] of shown.slice(0, MOST_EVENTS).entries()) {
+    const before = e.dissolve?.before ?? 0;
+    const { first, end } = sourceOf(e, before);
     const reel = reelOf(e.clipName);
+    const number = String(i + 1).padStart(3, '0');
+    const last = shown[i - 1];
+    const frames = e.dissolve ? e.dissolve.before + e.dissolve.after : 0;
+    const recordIn = timecode(e.recordIn - before);
+    if (last && frames > 0) {
+      const from = sourceOf(last);
+      const at = timecode(last.speed < 0 ? from.first : from.end);
+      lines.push(`${number}  ${reelOf(last.clipName)} V     C        ${at} ${at} ${recordIn} ${recordIn}`);
+    }
+    const how = frames > 0 ? `D    ${String(frames).padStart(3, '0')}` : 'C       ';
     lines.push(
-      `${String(i + 1).padStart(3, '0')}  ${reel} V     C        ${timecode(first)} ${timecode(end)} ${timecode(e.recordIn)} ${timecode(e.recordOut)}`,
+      `${number}  ${reel} V     ${how} ${timecode(first)} ${timecode(end)} ${recordIn} ${timecode(e.recordOut)}`,
     );
     if (Math.abs(e.speed - 1) > 1e-6)
       lines.push(
         `M2   ${reel}      ${motionRate(e.speed, rate)}                ${timecode(e.speed < 0 ? end - 1 : first)}`,
       );
-    lines.push(`* FROM CLIP NAME: ${e.clipName}`);
+    if (last && frames > 0)
+      lines.push(
+        'EFFECTS NAME IS CROSS DISSOLVE',
+        `* FROM CLIP NAME: ${last.clipName}`,
+        `* TO CLIP NAME: ${e.clipName}`,
+      );
+    else lines.push(`* FROM CLIP NAME: ${e.clipName}`);
     if (e.kind === 'ramp')
       lines.push(`* RAMP FROM ${(e.speedIn * 100).toFixed(1)} TO ${(e.speedOut * 100).toFixed(1)} PERCENT`);
   }
   const limits = [...rampLimit(events)];
   if (rounded > 0) limits.push(`${rounded} source times are rounded to whole frames of the project’s rate.`);
-  if (events.length > MOST_EVENTS)
-    limits.push(`Only the first ${MOST_EVENTS} of ${events.length} events fit.`);
+  if (inside > 0)
+    limits.push(
+      `${plural(inside, 'segment lies', 'segments lie')} wholly inside a dissolve: the one before runs on there instead.`,
+    );
+  if (shown.length > MOST_EVENTS) limits.push(`Only the first ${MOST_EVENTS} of ${shown.length} events fit.`);
   return { text: `${lines.join('\n')}\n`, limits };
 }
 
@@ -72,29 +124,59 @@ export function readEdl(
     events[events.length - 1] = last;
   };
   for (const [n, line] of text.split(/\r?\n/).entries()) {
-    const event = /^(\d{3,6})\s+(\S+)\s+(\S+)\s+(\S+)(?:\s+\d+)?\s+(\S+)\s+(\S+)\s+(\S+)\s+(\S+)\s*$/.exec(
+    const event = /^(\d{3,6})\s+(\S+)\s+(\S+)\s+(\S+)(?:\s+(\d+))?\s+(\S+)\s+(\S+)\s+(\S+)\s+(\S+)\s*$/.exec(
       line,
     );
     const motion = /^M2\s+\S+\s+(-?)\s*(\d+(?:\.\d+)?)/.exec(line);
-    const name = /^\*\s*FROM CLIP NAME:\s*(.+?)\s*$/i.exec(line);
+    const name = /^\*\s*(FROM|TO) CLIP NAME:\s*(.+?)\s*$/i.exec(line);
     if (event) {
       if (!event[3]!.includes('V')) {
         last = undefined;
         continue;
       }
-      const [first, end, recordIn, recordOut] = event.slice(5, 9).map((t) => parseTimecode(t, rate));
+      const [first, end, recordIn, recordOut] = event.slice(6, 10).map((t) => parseTimecode(t, rate));
       if (first === undefined || end === undefined || recordIn === undefined || recordOut === undefined)
         return {
           ok: false,
           sentence: `Line ${n + 1} has a timecode that does not exist at this project’s rate.`,
         };
-      last = { clipName: event[2]!, inS: first / hz, outS: end / hz, frames: recordOut - recordIn, speed: 1 };
+      // A line without length only says what the next one dissolves from.
+      if (recordOut === recordIn) continue;
+      const dissolve = /^D/i.test(event[4]!) ? Number(event[5] ?? 0) : 0;
+      last = {
+        ...{ clipName: event[2]!, inS: first / hz, outS: end / hz, frames: recordOut - recordIn, speed: 1 },
+        ...(dissolve > 0 && events.length > 0 && { dissolve }),
+      };
       events.push(last);
     } else if (motion && last)
       replaceLast({ speed: (Number(motion[2]) / hz) * (motion[1] === '-' ? -1 : 1) || 0 });
-    else if (name && last) replaceLast({ clipName: name[1]! });
+    else if (name && last && (last.dissolve ? /to/i : /from/i).test(name[1]!))
+      replaceLast({ clipName: name[2]! });
   }
   return events.length > 0
-    ? { ok: true, events }
+    ? { ok: true, events: centred(events, hz) }
     : { ok: false, sentence: 'There is no picture event in this cut list.' };
+}
+
+/** Events with dissolves half before and half after the join: the one before plays on for that half, this one begins later. */
+function centred(events: readonly ReadEvent[], hz: number): ReadEvent[] {
+  const grown = (e: ReadEvent, frames: number, atEnd: boolean): ReadEvent => {
+    const source = (frames * Math.abs(e.speed)) / hz;
+    // Played backward the end of an event is the lower end of its source.
+    const atOut = atEnd === e.speed >= 0;
+    return {
+      ...e,
+      frames: e.frames + frames,
+      inS: atOut ? e.inS : Math.max(0, e.inS - source),
+      outS: atOut ? e.outS + source : e.outS,
+    };
+  };
+  const made = [...events];
+  events.forEach((e, i) => {
+    const half = Math.min(Math.floor((e.dissolve ?? 0) / 2), e.frames - 1);
+    if (half <= 0) return;
+    made[i] = grown(made[i]!, -half, false);
+    made[i - 1] = grown(made[i - 1]!, half, true);
+  });
+  return made;
 }

@@ -1,5 +1,6 @@
 import type { CompiledProject } from '../project/compile';
 import { durationOf } from '../clip/frame-table';
+import { dissolvesOf } from '../gather/dissolve';
 import { shownBy } from '../path/path';
 import { type SegmentKind, kindOf, sourceAt } from '../path/segment';
 import { toNumber } from '../time/rational';
@@ -18,6 +19,8 @@ export interface CutEvent {
   readonly speed: number;
   readonly speedIn: number;
   readonly speedOut: number;
+  /** Where the event before dissolves into this one: how many result frames of that lie before their join, and after it. */
+  readonly dissolve?: { readonly before: number; readonly after: number };
 }
 
 /** What a format makes of a result, and what of it the format cannot carry, in sentences. */
@@ -28,7 +31,9 @@ export interface CutListFile {
 
 /** All segments of the result in order. */
 export function cutEvents(project: CompiledProject): CutEvent[] {
+  const dissolves = new Map(dissolvesOf(project.pieces).map((d) => [d.at, d]));
   return project.pieces.flatMap(({ startFrame, compiled }) => {
+    const dissolve = dissolves.get(startFrame);
     const { rate, segments } = compiled.path;
     const hz = toNumber(rate);
     const endS = durationOf(compiled.table);
@@ -53,6 +58,10 @@ export function cutEvents(project: CompiledProject): CutEvent[] {
           speed: ((toS - fromS) * hz) / (end - first) || 0,
           speedIn: segment.speedIn,
           speedOut: segment.speedOut,
+          ...(dissolve &&
+            first === 0 && {
+              dissolve: { before: dissolve.at - dissolve.first, after: dissolve.end - dissolve.at },
+            }),
         },
       ];
     });
@@ -67,9 +76,11 @@ export interface ReadEvent {
   readonly outS: number;
   readonly frames: number;
   readonly speed: number;
+  /** Frames over which the event before dissolves into it, half of them before it begins. */
+  readonly dissolve?: number;
 }
 
-const plural = (n: number, one: string, many: string) => (n === 1 ? `1 ${one}` : `${n} ${many}`);
+export const plural = (n: number, one: string, many: string) => (n === 1 ? `1 ${one}` : `${n} ${many}`);
 
 /** The sentence on ramps, for formats that only know constant speeds; empty when there are none. */
 export function rampLimit(events: readonly CutEvent[]): string[] {

@@ -9,6 +9,16 @@ const range = (start: number, duration: number, rate: number) => ({
   duration: time(duration, rate),
 });
 
+/** A dissolve: how much of the clip before, and of the one after, it covers. */
+const transition = (before: number, after: number, rate: number) => ({
+  OTIO_SCHEMA: 'Transition.1',
+  metadata: {},
+  name: 'dissolve',
+  transition_type: 'SMPTE_Dissolve',
+  in_offset: time(before, rate),
+  out_offset: time(after, rate),
+});
+
 function effectsOf(e: CutEvent) {
   const effect = (schema: string, scalar: number) => ({
     OTIO_SCHEMA: schema,
@@ -28,7 +38,7 @@ function effectsOf(e: CutEvent) {
  */
 export function writeOtio(events: readonly CutEvent[], title: string, rate: Rational): CutListFile {
   const hz = toNumber(rate);
-  const children = events.map((e, i) => ({
+  const clips = events.map((e, i) => ({
     OTIO_SCHEMA: 'Clip.2',
     metadata: { skip_back: { from_s: e.fromS, to_s: e.toS, speed_in: e.speedIn, speed_out: e.speedOut } },
     name: e.clipName,
@@ -61,6 +71,10 @@ export function writeOtio(events: readonly CutEvent[], title: string, rate: Rati
     active_media_reference_key: 'DEFAULT_MEDIA',
     ...(i === 0 && { color: null }),
   }));
+  const children = clips.flatMap((clip, i) => {
+    const dissolve = events[i]!.dissolve;
+    return dissolve ? [transition(dissolve.before, dissolve.after, hz), clip] : [clip];
+  });
   const group = { metadata: {}, source_range: null, effects: [], markers: [], enabled: true };
   const timeline = {
     OTIO_SCHEMA: 'Timeline.1',
@@ -82,6 +96,8 @@ const Item = z.object({
   OTIO_SCHEMA: z.string(),
   name: z.string().default(''),
   source_range: z.object({ start_time: Time, duration: Time }).nullish(),
+  in_offset: Time.optional(),
+  out_offset: Time.optional(),
   effects: z.array(z.object({ OTIO_SCHEMA: z.string(), time_scalar: z.number().optional() })).default([]),
 });
 const Timeline = z.object({
@@ -102,12 +118,17 @@ export function readOtio(text: string): { ok: true; events: ReadEvent[] } | { ok
   const parsed = Timeline.safeParse(data);
   const track = parsed.data?.tracks.children.find((t) => t.kind === 'Video');
   if (!track) return { ok: false, sentence: 'There is no timeline with a picture track in this file.' };
+  let dissolve = 0;
   const events = track.children.flatMap((item): ReadEvent[] => {
+    if (item.OTIO_SCHEMA.startsWith('Transition.'))
+      dissolve = Math.round((item.in_offset?.value ?? 0) + (item.out_offset?.value ?? 0));
     if (!item.OTIO_SCHEMA.startsWith('Clip.') || !item.source_range) return [];
     const { start_time: start, duration } = item.source_range;
     const speed = item.effects.find((e) => e.time_scalar !== undefined)?.time_scalar ?? 1;
     const from = start.value / start.rate;
     const to = from + (duration.value / duration.rate) * speed;
+    const over = dissolve;
+    dissolve = 0;
     return [
       {
         clipName: item.name,
@@ -115,6 +136,7 @@ export function readOtio(text: string): { ok: true; events: ReadEvent[] } | { ok
         outS: Math.max(from, to),
         frames: Math.round(duration.value),
         speed,
+        ...(over > 0 && { dissolve: over }),
       },
     ];
   });

@@ -1,7 +1,7 @@
 import { type FrameTable, frameAndFraction, frameCount } from '../clip/frame-table';
 import type { ChainStep } from '../moves/registry';
 import { speed } from '../moves/speed';
-import { type Clip, type Piece, pieceOf } from '../project/schema';
+import { type Clip, LONGEST_DISSOLVE, type Piece, pieceOf } from '../project/schema';
 import { roundHalfUp, seconds } from '../time/units';
 import type { ReadEvent } from './events';
 
@@ -49,7 +49,8 @@ export function piecesFrom(
       direction: e.speed < 0 ? 'backward' : 'forward',
     };
     const chain: ChainStep[] = real ? [] : [{ id: newId(), move: 'speed', on: true, values }];
-    return [pieceOf({ id: newId(), clipId: clip.id, span, chain })];
+    const dissolve = Math.min(LONGEST_DISSOLVE, e.dissolve ?? 0);
+    return [pieceOf({ id: newId(), clipId: clip.id, span, chain, dissolve })];
   });
   return { pieces, missing: [...missing] };
 }

@@ -76,7 +76,9 @@ export function gatherAt(
   if (between === 'repeat') return undefined;
   if (between === 'mix') return made([placeOf(table, at)]);
   const samples =
-    window > NOTHING * frameS ? Math.max(FEWEST_ALONG, Math.ceil((ALONG_A_FRAME * window) / frameS - NOTHING)) : 1;
+    window > NOTHING * frameS
+      ? Math.max(FEWEST_ALONG, Math.ceil((ALONG_A_FRAME * window) / frameS - NOTHING))
+      : 1;
   const places = Array.from({ length: samples }, (_, i) =>
     placeOf(table, at + window * ((i + 0.5) / samples - 0.5)),
   );

@@ -160,23 +160,68 @@ export function weakPairs(
 }
 
 function betweenFrames(compiled: CompiledPiece, loops: boolean): Gathers | undefined {
-  const { piece, path, table, shown } = compiled;
-  const { between, shutter } = piece;
-  if (between === 'repeat' && shutter === 0) return undefined;
-  const rateHz = toNumber(path.rate);
+  const { piece, path, shown } = compiled;
+  if (piece.between === 'repeat' && piece.shutter === 0) return undefined;
   const instants = sampleInstants(path);
   const speeds = sampleSpeeds(path);
   const angles = anglesOf(piece.shutter, compiled, loops);
-  const { mixed } = piece;
-  const steady = (i: number, j: number) =>
+  const same = (i: number, j: number) =>
     Math.abs((speeds[j] ?? NaN) - speeds[i]!) < 1e-6 * Math.abs(speeds[i]!);
-  const gathers = Array.from(instants, (at, i) => {
-    const moves = between === 'flow' && (steady(i, i - 1) || steady(i, i + 1));
-    const moved = moves ? at + flowShift(table, at, speeds[i]!, rateHz) : at;
-    const gather = gatherAt(table, moved, speeds[i]!, { between, shutter: angles(i), mixed }, rateHz);
-    return gather ?? asItIs(frameAt(table, seconds(Math.min(moved, durationOf(table)))), shown[i]!);
-  });
+  const gathers = Array.from(instants, (at, i) =>
+    pictureAt(compiled, {
+      ...{ at, speed: speeds[i]!, shutter: angles(i), shown: shown[i]! },
+      steady: same(i, i - 1) || same(i, i + 1),
+    }),
+  );
   return gathers.some(Boolean) ? gathers : undefined;
+}
+
+/** What the picture at an instant of a piece's clip is made of; undefined where it is the frame shown, as it is. */
+function pictureAt(
+  { piece, path, table }: CompiledPiece,
+  { at, speed, shutter, shown, steady }: Instant,
+): Gather | undefined {
+  const { between, mixed } = piece;
+  const rateHz = toNumber(path.rate);
+  const moved = between === 'flow' && steady ? at + flowShift(table, at, speed, rateHz) : at;
+  const gather = gatherAt(table, moved, speed, { between, shutter, mixed }, rateHz);
+  return gather ?? asItIs(frameAt(table, seconds(Math.min(moved, durationOf(table)))), shown);
+}
+
+interface Instant {
+  /** Seconds in the clip, and source seconds a result second there. */
+  readonly at: number;
+  readonly speed: number;
+  readonly shutter: number;
+  /** The frame whose interval holds it. */
+  readonly shown: number;
+  /** Whether the speed is the same on a picture next to it. */
+  readonly steady: boolean;
+}
+
+/**
+ * What a piece would show before its first frame (`by` -1, -2 ...) or after its last (1, 2 ...), running on at the
+ * speed it has there; `held` where its clip has no frame left and its last one stays.
+ */
+export function runOn(
+  compiled: CompiledPiece,
+  by: number,
+  loops: boolean,
+): { readonly frame: number; readonly gather: Gather | undefined; readonly held: boolean } {
+  const { path, table, piece } = compiled;
+  const instants = sampleInstants(path);
+  const i = by < 0 ? 0 : instants.length - 1;
+  const speed = sampleSpeeds(path)[i]!;
+  const at = instants[i]! + (by * speed) / toNumber(path.rate);
+  const within = Math.min(Math.max(at, 0), durationOf(table));
+  const frame = frameAt(table, seconds(within));
+  const held = Math.abs(at - within) > 1e-9;
+  const shutter = anglesOf(piece.shutter, compiled, loops)(i);
+  return {
+    frame,
+    gather: held ? undefined : pictureAt(compiled, { at, speed, shutter, shown: frame, steady: true }),
+    held,
+  };
 }
 
 /** A frame as it is, where it is not the one shown. */

@@ -16,8 +16,11 @@ export interface Flashing {
  * The worst second of full-picture flashing, where it has more than three flashes; undefined where none has. A flash
  * is counted where a flashing treatment begins, or where it shows something else than on the frame before.
  */
-export function flashingIn({ stacks, stackOf }: Recipes, rateHz: number): Flashing | undefined {
+export function flashingIn(recipes: Recipes, rateHz: number): Flashing | undefined {
+  const { stacks, others, otherOf } = recipes;
   const shown = stacks.map((stack) => flashKey(stack));
+  // At a dissolve what is drawn on both together counts.
+  const stackOf = recipes.stackOf.map((own, i) => (otherOf[i] ? others[otherOf[i]]!.over || own : own));
   const starts: number[] = [];
   for (let i = 0; i < stackOf.length; i++) {
     const now = shown[stackOf[i]!]!;

@@ -1,8 +1,9 @@
 import type { Music } from '../beats/music';
 import { aroundPiece } from '../gather/around';
-import { type Gather, gatherKey } from '../gather/gather';
-import { gathersOf } from '../gather/gathers';
-import type { CompiledProject } from '../project/compile';
+import { dissolvesOf, laterShare } from '../gather/dissolve';
+import { type Gather, WHOLE, gatherKey } from '../gather/gather';
+import { gathersOf, runOn } from '../gather/gathers';
+import type { CompiledPiece, CompiledProject } from '../project/compile';
 import { factsOfResult } from './facts';
 import type { Look } from './look';
 import type { Around } from './treatment';
@@ -20,6 +21,23 @@ export interface Recipes {
   readonly gathers: readonly Gather[];
   /** For every result frame its place in `gathers`. */
   readonly gatherOf: Int32Array;
+  /** What runs into a picture at a join, each there once, after an empty one that stands for nothing. */
+  readonly others: readonly OtherSide[];
+  /** For every result frame its place in `others`. */
+  readonly otherOf: Int32Array;
+}
+
+/** The picture of the other piece at a join; there `stackOf` is that of the frame's own piece alone. */
+export interface OtherSide {
+  readonly clipId: string;
+  /** The frame of its clip, its place in `gathers`, and its own treatments' in `stacks`. */
+  readonly frame: number;
+  readonly gather: number;
+  readonly stack: number;
+  /** How much it has of the picture, in 32768ths. */
+  readonly share: number;
+  /** The place in `stacks` of what is drawn on both together. */
+  readonly over: number;
 }
 
 /** The recipes of a result without looks. */
@@ -29,8 +47,15 @@ export const untouched = (frames: number): Recipes => ({
   tables: {},
   gathers: [NONE],
   gatherOf: new Int32Array(frames),
+  others: [NOBODY],
+  otherOf: new Int32Array(frames),
 });
 
+/** Whether some frame of a result is not a source frame as it is. */
+export const isTreated = ({ stacks, gathers, others }: Recipes): boolean =>
+  stacks.length > 1 || gathers.length > 1 || others.length > 1;
+
+const NOBODY: OtherSide = { clipId: '', frame: 0, gather: 0, stack: 0, share: 0, over: 0 };
 const NONE: Gather = { frames: [], weights: [] };
 
 /** What lies around a frame of the whole result: its piece. */
@@ -51,39 +76,77 @@ export function recipesOf(
   looks: readonly Look[],
   music: Music | undefined,
 ): { readonly recipes: Recipes; readonly ofResult: readonly LookResult[] } {
-  const stacks: (readonly Drawn[])[] = [[]];
+  const stacks = new Places<readonly Drawn[]>([], (stack) => JSON.stringify(stack));
+  const gathers = new Places(NONE, gatherKey);
+  const others = new Places<OtherSide>(NOBODY, (other) => JSON.stringify(other));
   const stackOf = new Int32Array(project.totalFrames);
-  const places = new Map<string, number>([['[]', 0]]);
-  const gathers = [NONE];
   const gatherOf = new Int32Array(project.totalFrames);
-  const gathered = new Map<string, number>();
+  const otherOf = new Int32Array(project.totalFrames);
   const tables: Record<string, string> = {};
   const loops = project.pieces.length === 1;
   const facts = looks.length > 0 ? factsOfResult(project, music) : undefined;
   const whole = facts && resolveLooks(looks, facts, aroundIn(project));
   for (const [key, data] of whole?.tables ?? []) tables[key] = data;
+  const drawnOn = new Map<CompiledPiece, readonly (readonly Drawn[] | undefined)[]>();
   for (const { startFrame, compiled } of project.pieces) {
     gathersOf(compiled, loops, facts && { looks, facts, from: startFrame })?.forEach((gather, i) => {
-      if (!gather) return;
-      const key = `${compiled.clip.id} ${gatherKey(gather)}`;
-      let place = gathered.get(key);
-      if (place === undefined) gathered.set(key, (place = gathers.push(gather) - 1));
-      gatherOf[startFrame + i] = place;
+      if (gather) gatherOf[startFrame + i] = gathers.of(gather);
     });
     const own = compiled.piece.looks.length > 0 ? looksOfPiece(compiled, loops) : undefined;
+    if (own) drawnOn.set(compiled, own.drawn);
     if (!own && !whole) continue;
     for (const [key, data] of own?.tables ?? []) tables[key] = data;
     for (let i = 0; i < compiled.shown.length; i++) {
       const stack = [...(own?.drawn[i] ?? []), ...(whole?.drawn[startFrame + i] ?? [])];
-      if (stack.length === 0) continue;
-      const key = JSON.stringify(stack);
-      let place = places.get(key);
-      if (place === undefined) {
-        place = stacks.push(stack) - 1;
-        places.set(key, place);
-      }
-      stackOf[startFrame + i] = place;
+      if (stack.length > 0) stackOf[startFrame + i] = stacks.of(stack);
     }
   }
-  return { recipes: { stacks, stackOf, tables, gathers, gatherOf }, ofResult: whole?.results ?? [] };
+  for (const dissolve of dissolvesOf(project.pieces)) {
+    const { at, first, end, before, after } = dissolve;
+    for (let frame = first; frame < end; frame++) {
+      const isLater = frame >= at;
+      const [own, other] = isLater ? [after, before] : [before, after];
+      const later = Math.round(laterShare(dissolve, frame) * WHOLE);
+      const side = runOn(other, isLater ? frame - at + 1 : frame - at, loops);
+      const drawn = drawnOn.get(other);
+      const ownFrame = isLater ? frame - at : own.shown.length - (at - frame);
+      stackOf[frame] = stacks.of(drawnOn.get(own)?.[ownFrame] ?? []);
+      otherOf[frame] = others.of({
+        ...{ clipId: other.clip.id, frame: side.frame, share: isLater ? WHOLE - later : later },
+        gather: side.gather ? gathers.of(side.gather) : 0,
+        stack: stacks.of((isLater ? drawn?.[drawn.length - 1] : drawn?.[0]) ?? []),
+        over: stacks.of(whole?.drawn[frame] ?? []),
+      });
+    }
+  }
+  return {
+    recipes: {
+      ...{ stacks: stacks.all, stackOf, tables, gathers: gathers.all, gatherOf },
+      ...{ others: others.all, otherOf },
+    },
+    ofResult: whole?.results ?? [],
+  };
+}
+
+/** Things that are the same under one key, each kept once; the first stands for none. */
+class Places<T> {
+  readonly all: T[];
+  private readonly known: Map<string, number>;
+
+  constructor(
+    none: T,
+    private readonly keyOf: (thing: T) => string,
+  ) {
+    this.all = [none];
+    this.known = new Map([[keyOf(none), 0]]);
+  }
+
+  /** The place of a thing. */
+  of(thing: T): number {
+    const key = this.keyOf(thing);
+    const known = this.known.get(key);
+    if (known !== undefined) return known;
+    this.known.set(key, this.all.length);
+    return this.all.push(thing) - 1;
+  }
 }

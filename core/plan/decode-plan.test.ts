@@ -73,6 +73,12 @@ describe('decode plans', () => {
     expect(planCost(r, 60)).toEqual({ decoded: 120, runs: 2, peakHeld: 4 });
   });
 
+  it('decode two places of one clip that are seen together once each, both runs open', () => {
+    const rows = up(0, 39).map((n) => [n, 120 + n]);
+    const r = request([], { ...chunks(rows), keys: [0, 60, 120, 180], clipStarts: [0], capacity: 4 });
+    expect(planCost(r, 40)).toEqual({ decoded: 80, runs: 2, peakHeld: 4 });
+  });
+
   it('show every position in order, all its frames held when shown, never more than the capacity', () => {
     const set = fc.array(fc.integer({ min: 0, max: 60 }), { minLength: 1, maxLength: 5 });
     const order = fc.oneof(

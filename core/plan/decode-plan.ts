@@ -24,7 +24,7 @@ export interface DecodeRequest {
   readonly held: Iterable<number>;
 }
 
-/** Runs that may be open at once: enough for two clips that are seen together. */
+/** Runs that may be open at once: enough for two clips, or two places of one, that are seen together. */
 export const MOST_RUNS = 2;
 
 export type DecodeStep =
@@ -145,7 +145,8 @@ export function* planDecoding(request: DecodeRequest): Generator<DecodeStep, voi
 
   /**
    * Last frame worth reading in one run that is begun for `target` at `position`: the end of the stretch that never
-   * turns back nor passes over a key frame it could begin at.
+   * turns back nor passes over a key frame it could begin at. What a picture has besides from elsewhere in the clip is
+   * another run's.
    */
   const runEnd = (position: number, target: number, end: number): number => {
     let last = target;
@@ -154,10 +155,11 @@ export function* planDecoding(request: DecodeRequest): Generator<DecodeStep, voi
       let latest = -1;
       for (const f of at(p).toSorted()) {
         if (clipEnd(clipStarts, f) !== end) continue;
+        if (f > last) {
+          if (keyBefore(keys, f) > last + 1) break;
+          last = f;
+        }
         latest = f;
-        if (f <= last) continue;
-        if (keyBefore(keys, f) > last + 1) return last;
-        last = f;
       }
       // A picture of none of its frames ends it, as does one that lies wholly before where it has come to.
       if (latest < last) break;
@@ -168,13 +170,17 @@ export function* planDecoding(request: DecodeRequest): Generator<DecodeStep, voi
   /** The run that reads on to a frame, begun anew where none does. */
   function* runTo(position: number, target: number): Generator<DecodeStep, Run, void> {
     const end = clipEnd(clipStarts, target);
-    const known = runs.find((r) => r.clipEnd === end);
-    if (known && target > known.cursor && target <= known.last && keyBefore(keys, target) <= known.cursor + 1)
-      return known;
-    const oldest = runs.toSorted((a, b) => a.usedAt - b.usedAt)[0];
-    const replaced = known ?? (runs.length >= MOST_RUNS ? oldest : undefined);
-    if (replaced) runs.splice(runs.indexOf(replaced), 1);
     const key = keyBefore(keys, target);
+    const known = runs.find(
+      (r) => r.clipEnd === end && target > r.cursor && target <= r.last && key <= r.cursor + 1,
+    );
+    if (known) return known;
+    // A run of this clip that is read on for the same pictures stays: they are of two places in it.
+    const done = (r: Run) => r.cursor >= r.last || r.usedAt < position - 1;
+    const oldest = runs.toSorted((a, b) => a.usedAt - b.usedAt)[0];
+    const replaced =
+      runs.find((r) => r.clipEnd === end && done(r)) ?? (runs.length >= MOST_RUNS ? oldest : undefined);
+    if (replaced) runs.splice(runs.indexOf(replaced), 1);
     const run: Run = {
       number: replaced?.number ?? runs.length,
       clipEnd: end,

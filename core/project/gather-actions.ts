@@ -1,7 +1,7 @@
 import { produce } from 'immer';
 import type { Between } from '../gather/gather';
 import { type Value, ValueSchema } from '../looks/driver';
-import type { Piece, Project } from './schema';
+import { type Piece, PieceSchema, type Project } from './schema';
 
 /** How the pictures of pieces are made of source frames. Each returns a new project, or the same where nothing changes. */
 const change = (project: Project, pieceId: string, recipe: (piece: Piece) => void): Project =>
@@ -35,6 +35,12 @@ export const mixPairs = (project: Project, pieceId: string, firsts: Iterable<num
 /** Flow everywhere again. */
 export const mixNothing = (project: Project, pieceId: string): Project =>
   change(project, pieceId, (p) => void (p.mixed = []));
+
+/** Sets how long the piece before runs into this one: what is no such length changes nothing. */
+export const setDissolve = (project: Project, pieceId: string, dissolve: Piece['dissolve']): Project =>
+  PieceSchema.shape.dissolve.safeParse(dissolve).success
+    ? change(project, pieceId, (p) => void (p.dissolve = dissolve))
+    : project;
 
 /** What new pieces begin with. */
 export const setNewBetween = (project: Project, between: Between): Project =>

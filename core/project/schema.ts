@@ -99,6 +99,13 @@ export const PlacedSchema = z.object({
 });
 export type Placed = z.infer<typeof PlacedSchema>;
 
+/** Frames a dissolve may last. */
+export const LONGEST_DISSOLVE = 1000;
+const DissolveSchema = z.union([
+  z.number().min(0).max(LONGEST_DISSOLVE),
+  z.object({ beats: z.number().min(0).max(LONGEST_DISSOLVE) }),
+]);
+
 /** One span with its chain of moves. */
 export const PieceSchema = z.object({
   id,
@@ -115,10 +122,12 @@ export const PieceSchema = z.object({
     .max(10_000)
     .default([]),
   looks: z.array(LookSchema).max(MOST_LOOKS).default([]),
+  /** How long the piece before runs into this one at their join: frames, or beats of the song; 0 is a cut. */
+  dissolve: DissolveSchema.default(0),
 });
 export type Piece = z.infer<typeof PieceSchema>;
 
-type Optional = 'between' | 'shutter' | 'mixed' | 'looks';
+type Optional = 'between' | 'shutter' | 'mixed' | 'looks' | 'dissolve';
 
 /** A piece; what is not given of how it looks is as the clip has it. */
 export const pieceOf = (given: Omit<Piece, Optional> & Partial<Pick<Piece, Optional>>): Piece => ({
@@ -126,6 +135,7 @@ export const pieceOf = (given: Omit<Piece, Optional> & Partial<Pick<Piece, Optio
   shutter: 0,
   mixed: [],
   looks: [],
+  dissolve: 0,
   ...given,
 });
 

@@ -1,30 +1,48 @@
 import { fieldBytes, fieldSize } from '@skipback/core/flow/field';
 import { WHOLE } from '@skipback/core/gather/gather';
-import type { FrameSets } from '../frames/frame-sets';
-import type { DrawJob } from '../pixels/draw-job';
+import type { FrameParts, Side } from '../frames/frame-sets';
+import type { DrawJob, DrawnSide } from '../pixels/draw-job';
 import type { PixelPool } from '../pixels/pixel-pool';
 
 /** Bytes of motion that are kept. */
 export const FIELDS_BUDGET_BYTES = 96 * 1024 * 1024;
 
-/** One picture between frames: its sources, their numbers in the row of clips, and its instants (`Gather.along`). */
+/**
+ * The pictures that a result frame's job takes, of those of its frames in the order of `FrameSets.framesOf`; with the
+ * motion between them where `fields` are given, and mixed where not.
+ */
+export async function jobOf(
+  parts: FrameParts,
+  pictures: readonly Uint8Array[],
+  fields: Fields | undefined,
+): Promise<DrawnSide & Pick<DrawJob, 'other'>> {
+  let taken = 0;
+  const take = (frames: readonly number[]) => pictures.slice(taken, (taken += frames.length));
+  const side = async ({ frames, gather, stack, layers }: Side): Promise<DrawnSide> => {
+    const sources = take(frames);
+    const drawn = { sources, weights: gather?.weights, stack, layers: take(layers) };
+    if (!gather?.along || !fields) return drawn;
+    const found = await fields.of({ first: frames[0]!, along: gather.along }, sources);
+    return { ...drawn, along: found && { instants: gather.along, fields: found } };
+  };
+  const own = await side(parts);
+  if (!parts.other) return own;
+  const { share, over } = parts.other;
+  const other = await side(parts.other);
+  return { ...own, other: { ...other, share, over: { stack: over.stack, layers: take(over.layers) } } };
+}
+
+/** One picture between frames: the number of its first source in the row of clips, and its instants (`Gather.along`). */
 export interface AlongJob {
   readonly first: number;
   readonly along: readonly number[];
 }
 
-/** What the job of a result frame says of motion; undefined where it has none, or none can be found. */
-export async function alongJob(
-  fields: Fields,
-  sets: FrameSets,
-  position: number,
-  sources: readonly Uint8Array[],
-): Promise<DrawJob['along']> {
-  const instants = sets.alongOf(position);
-  if (!instants) return undefined;
-  const found = await fields.of({ first: sets.framesOf(position)[0]!, along: instants }, sources);
-  return found && { instants, fields: found };
-}
+/** The pictures along the motion that go into a result frame. */
+export const alongIn = ({ other, ...own }: FrameParts): AlongJob[] =>
+  (other ? [own, other] : [own]).flatMap(({ frames, gather }) =>
+    gather?.along ? [{ first: frames[0]!, along: gather.along }] : [],
+  );
 
 /** The pairs whose motion a picture needs, by their places in its sources. */
 export function pairsOf(along: readonly number[]): number[] {

@@ -1,3 +1,4 @@
+import { untouched } from '@skipback/core/looks/recipes';
 import { ClipRow } from './clip-row';
 import { FrameSets } from './frame-sets';
 
@@ -13,15 +14,16 @@ const gathers = [NONE, { frames: [4, 5], weights: [8192, 24_576] }];
 const source = {
   clipPlaces: Int32Array.of(0, 1, 0, 1),
   clipFrames: Int32Array.of(3, 5, 5, 5),
-  recipes: { gathers, gatherOf: Int32Array.of(0, 0, 1, 1), stacks: [[]], stackOf: new Int32Array(4) },
+  recipes: { ...untouched(4), gathers, gatherOf: Int32Array.of(0, 0, 1, 1) },
 };
 
 describe('the frames a result is made of', () => {
   it('are numbered through their clips, one or several a picture', () => {
     const sets = new FrameSets(row, ['a', 'b'], source);
     expect([0, 1, 2, 3].map((p) => sets.framesOf(p))).toEqual([[3], [105], [4, 5], [104, 105]]);
-    expect(sets.weightsOf(0)).toBeUndefined();
-    expect(sets.weightsOf(2)).toEqual([8192, 24_576]);
+    expect(sets.partsOf(0).gather).toBeUndefined();
+    expect(sets.partsOf(2).gather!.weights).toEqual([8192, 24_576]);
+    expect([0, 1, 2, 3].map((p) => sets.isPlain(p))).toEqual([true, true, false, false]);
     expect(sets.inOrder([3, 0])).toEqual({ wanted: Int32Array.of(104, 105, 3), ends: Int32Array.of(2, 3) });
   });
 
@@ -51,7 +53,22 @@ describe('the frames a result is made of', () => {
       [4, 5],
       [104, 105, 101, 100],
     ]);
-    expect([0, 1, 2, 3].map((p) => sets.meanOf(p))).toEqual([1, 1, 2, 2]);
+    expect([0, 1, 2, 3].map((p) => sets.partsOf(p).frames.length)).toEqual([1, 1, 2, 2]);
+  });
+
+  it('at a dissolve are those of both pictures, then what is drawn on both', () => {
+    const trail = { look: 'trail', drawing: { frames: [1] }, share: 1 };
+    const other = { clipId: 'b', frame: 7, gather: 1, stack: 0, share: 8192, over: 1 };
+    const { recipes: plain } = source;
+    const recipes = {
+      ...{ ...plain, stacks: [[], [trail]], others: [plain.others[0]!, other] },
+      otherOf: Int32Array.of(1, 0, 0, 0),
+    };
+    const sets = new FrameSets(row, ['a', 'b'], { ...source, recipes });
+    expect(sets.framesOf(0)).toEqual([3, 104, 105, 1]);
+    expect(sets.partsOf(0).other).toMatchObject({ frames: [104, 105], share: 8192, over: { layers: [1] } });
+    const half = { ...recipes, others: [plain.others[0]!, { ...other, share: 16_384 }] };
+    expect(new FrameSets(row, ['a', 'b'], { ...source, recipes: half }).keyOf(0)).not.toBe(sets.keyOf(0));
   });
 
   it('of a clip that is not there are refused', () => {

@@ -1,6 +1,6 @@
-import type { Recipes } from '@skipback/core/looks/recipes';
+import { type Recipes, isTreated } from '@skipback/core/looks/recipes';
 import { halfOf, planesBytes } from '@skipback/core/pixels/planes';
-import { Fields, alongJob } from '../flow/fields';
+import { Fields, jobOf } from '../flow/fields';
 import type { FrameSets } from '../frames/frame-sets';
 import { PixelPool } from '../pixels/pixel-pool';
 import { FILE_COLOUR } from '../render/full-frames';
@@ -36,7 +36,7 @@ export class TreatedFrames {
     private readonly width: number,
     private readonly height: number,
     private readonly unit: number,
-    private readonly recipes: Recipes,
+    recipes: Recipes,
     /** What every result frame is made of. */
     private readonly sets: FrameSets,
     loops: number,
@@ -55,9 +55,7 @@ export class TreatedFrames {
 
   /** The content of a result frame; undefined where it is a source frame as it is. */
   private keyOf(at: number): string | undefined {
-    const stack = this.recipes.stackOf[at]!;
-    if (stack === 0 && !this.sets.weightsOf(at)) return undefined;
-    return `${this.sets.keyOf(at)} ${stack}`;
+    return this.sets.isPlain(at) ? undefined : this.sets.keyOf(at);
   }
 
   /** The picture of result frame `at`, made of its source frames; undefined where it stays as it is. The caller closes it. */
@@ -83,14 +81,9 @@ export class TreatedFrames {
   private async draw(frames: readonly VideoFrame[], at: number): Promise<VideoFrame> {
     const { width, height, pool } = this;
     const buffers = await Promise.all(frames.map((frame) => this.bytesOf(frame)));
-    const parts = this.sets.meanOf(at);
-    const sources = buffers.slice(0, parts);
     const drawn = await pool.draw({
-      ...{ sources, layers: buffers.slice(parts) },
-      weights: this.sets.weightsOf(at),
-      along: await alongJob(this.fields, this.sets, at, sources),
+      ...(await jobOf(this.sets.partsOf(at), buffers, this.fields)),
       ...{ width, height, unit: this.unit, coarseness: 1, from: 'i420', into: 'i420' },
-      stack: this.recipes.stacks[this.recipes.stackOf[at]!]!,
     });
     this.spare.push(...buffers.slice(0, MOST_SPARE - this.spare.length));
     const treated = new VideoFrame(drawn.bytes, {
@@ -140,7 +133,7 @@ export function treatedFor(
   sets: FrameSets,
   { width, height }: { readonly width: number; readonly height: number },
 ): TreatedFrames | undefined {
-  return recipes.stacks.length > 1 || recipes.gathers.length > 1
+  return isTreated(recipes)
     ? new TreatedFrames(width, height, settings.scale, recipes, sets, settings.loops, threads)
     : undefined;
 }

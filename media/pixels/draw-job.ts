@@ -1,7 +1,7 @@
 import type { Drawn } from '@skipback/core/looks/resolve';
 
-/** One picture to be made: plain data, so that it can go to another thread. */
-export interface DrawJob {
+/** One picture before others come to it: plain data, so that it can go to another thread. */
+export interface DrawnSide {
   /** What it is made of: I420, BT.709 in limited range, rows without gaps; or one picture in RGBA. */
   readonly sources: readonly Uint8Array[];
   /** How much each of several has of it, 32768ths; missing for one alone. */
@@ -10,13 +10,20 @@ export interface DrawJob {
   readonly along?:
     | { readonly instants: readonly number[]; readonly fields: readonly (Uint8Array | undefined)[] }
     | undefined;
+  readonly stack: readonly Drawn[];
   /** Pictures that treatments lay over it, in their order; as the sources. */
   readonly layers: readonly Uint8Array[];
+}
+
+/** One picture to be made. */
+export interface DrawJob extends DrawnSide {
+  /** At a dissolve the other picture, its share in 32768ths, and what is drawn on both together. */
+  readonly other?:
+    (DrawnSide & { readonly share: number; readonly over: Pick<DrawnSide, 'stack' | 'layers'> }) | undefined;
   readonly from: 'i420' | 'rgba';
   /** Its size. */
   readonly width: number;
   readonly height: number;
-  readonly stack: readonly Drawn[];
   /** Pixels of the picture to one of the project's. */
   readonly unit: number;
   /** 1 draws at the picture's own size, 2 and 3 at a half and a third of it. */

@@ -5,7 +5,7 @@ import { drawStack, framesOf, tablesOf } from '@skipback/core/looks/draw';
 import { Averager } from '@skipback/core/pixels/average';
 import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { type Layer, Surface } from '@skipback/core/pixels/surface';
-import type { DrawJob, DrawnPicture } from './draw-job';
+import type { DrawJob, DrawnPicture, DrawnSide } from './draw-job';
 
 /** Sizes of which a surface is kept: the whole picture, and the coarse one. */
 const MOST_SURFACES = 3;
@@ -27,6 +27,7 @@ export class Drawer {
   private finder: MotionFinder | undefined;
   private motion: AlongMotion | undefined;
   private readonly between: Uint8Array[] = [];
+  private readonly sides: Uint8Array[] = [];
   private lost = 0;
 
   /** The colour tables that looks name, in base64. */
@@ -38,52 +39,83 @@ export class Drawer {
   draw(job: DrawJob, bytes: Uint8Array<ArrayBuffer>): DrawnPicture {
     const { coarseness } = job;
     this.lost = 0;
-    const source = this.gathered(job);
+    const costs: [string, number][] = [];
+    const source = job.other ? this.dissolved(job, job.other, costs) : this.gathered(job, job);
     const { lost } = this;
+    const { stack, layers } = job.other ? job.other.over : job;
     // Means stay in their own values; only what is drawn on, or shown, becomes RGBA.
-    if (job.into === 'i420' && job.stack.length === 0) {
+    if (job.into === 'i420' && stack.length === 0) {
       bytes.set(source);
-      return { bytes, width: job.width, height: job.height, lost, costs: [] };
+      return { bytes, width: job.width, height: job.height, lost, costs };
     }
     const whole = this.surfaceOf(job.width, job.height);
     if (job.from === 'rgba') whole.loadRgba(source);
     else whole.load(planesIn(source, job.width, job.height));
     const [width, height] = [coarse(job.width, coarseness), coarse(job.height, coarseness)];
     const surface = coarseness === 1 ? whole : this.surfaceOf(width, height);
-    const layers = this.layersOf(job, whole, width, height);
     if (surface !== whole) surface.loadRgba(smaller(whole, width, height, coarseness));
-    let layer = 0;
-    const costs = job.stack.map((drawn): [string, number] => {
-      const from = performance.now();
-      const own = layers.slice(layer, (layer += framesOf(drawn).length));
-      drawStack(surface, [drawn], (job.unit * width) / job.width, this.tables, own);
-      return [drawn.look, performance.now() - from];
-    });
+    this.drawOn(surface, job, stack, this.layersOf(job, layers, whole), costs);
     if (job.into === 'i420') surface.store(planesIn(bytes, width, height));
     else bytes.set(surface.pixels);
     return { bytes, width, height, lost, costs };
   }
 
-  /** What is laid over a picture, at the size in which it is drawn; afterwards `whole` holds the picture as before. */
-  private layersOf({ layers, ...job }: DrawJob, whole: Surface, width: number, height: number): Layer[] {
-    const planes = layers.map((layer) => planesIn(layer, job.width, job.height));
-    if (job.coarseness === 1 || layers.length === 0) return planes;
-    const coarse = planes.map((p) => {
-      whole.load(p);
-      return smaller(whole, width, height, job.coarseness);
-    });
-    whole.load(planesIn(this.gathered({ ...job, layers }), job.width, job.height));
-    return coarse;
+  private drawOn(
+    surface: Surface,
+    job: DrawJob,
+    stack: DrawnSide['stack'],
+    layers: readonly Layer[],
+    costs: [string, number][],
+  ): void {
+    let layer = 0;
+    for (const drawn of stack) {
+      const from = performance.now();
+      const own = layers.slice(layer, (layer += framesOf(drawn).length));
+      drawStack(surface, [drawn], (job.unit * surface.width) / job.width, this.tables, own);
+      costs.push([drawn.look, performance.now() - from]);
+    }
   }
 
-  /** The mean of a job's sources; the source itself where there is one. */
-  private gathered({ sources, weights, along, width, height }: DrawJob): Uint8Array {
+  /** Both pictures of a dissolve, each with its own treatments, mixed. */
+  private dissolved(
+    job: DrawJob,
+    other: NonNullable<DrawJob['other']>,
+    costs: [string, number][],
+  ): Uint8Array {
+    const sides = [job, other].map((side, i) => {
+      const bytes =
+        this.sides[i]?.length === side.sources[0]!.length ? this.sides[i]! : side.sources[0]!.slice();
+      this.sides[i] = bytes;
+      bytes.set(this.gathered(side, job));
+      if (side.stack.length === 0) return bytes;
+      const surface = this.surfaceOf(job.width, job.height);
+      const planes = planesIn(bytes, job.width, job.height);
+      surface.load(planes);
+      const layers = side.layers.map((layer) => planesIn(layer, job.width, job.height));
+      this.drawOn(surface, job, side.stack, layers, costs);
+      surface.store(planes);
+      return bytes;
+    });
+    return this.meanOf(sides, [WHOLE - other.share, other.share]);
+  }
+
+  /** What is laid over a picture, at the size in which it is drawn; `whole` is drawn over where that is not the whole. */
+  private layersOf(job: DrawJob, layers: readonly Uint8Array[], whole: Surface): Layer[] {
+    const { coarseness } = job;
+    return layers.map((layer) => {
+      const planes = planesIn(layer, job.width, job.height);
+      if (coarseness === 1) return planes;
+      whole.load(planes);
+      return smaller(whole, coarse(job.width, coarseness), coarse(job.height, coarseness), coarseness);
+    });
+  }
+
+  /** The mean of a side's sources; the source itself where there is one. */
+  private gathered({ sources, weights, along }: DrawnSide, { width, height }: DrawJob): Uint8Array {
     const [first] = sources as [Uint8Array];
     if (!weights) return first;
     if (along) return this.moved(sources, along, width, height);
-    if (this.mean.length !== first.length) this.mean = new Uint8Array(first.length);
-    this.averager.mean(sources, weights, this.mean);
-    return this.mean;
+    return this.meanOf(sources, weights);
   }
 
   /** The mean of pictures along the motion between sources. */
@@ -109,8 +141,13 @@ export class Drawer {
     const weights = made.map(
       (_, i) => Math.floor(((i + 1) * WHOLE) / made.length) - Math.floor((i * WHOLE) / made.length),
     );
-    if (this.mean.length !== made[0]!.length) this.mean = new Uint8Array(made[0]!.length);
-    this.averager.mean(made, weights, this.mean);
+    return this.meanOf(made, weights);
+  }
+
+  private meanOf(pictures: readonly Uint8Array[], weights: readonly number[]): Uint8Array {
+    const { length } = pictures[0]!;
+    if (this.mean.length !== length) this.mean = new Uint8Array(length);
+    this.averager.mean(pictures, weights, this.mean);
     return this.mean;
   }
 

@@ -1,5 +1,5 @@
-import { type Recipes, untouched } from '@skipback/core/looks/recipes';
-import { Fields, alongJob } from '../flow/fields';
+import { type Recipes, isTreated, untouched } from '@skipback/core/looks/recipes';
+import { Fields, alongIn, jobOf } from '../flow/fields';
 import type { FrameSets } from '../frames/frame-sets';
 import { SharedPicture } from '../frames/shared-picture';
 import type { DrawnPicture } from '../pixels/draw-job';
@@ -21,7 +21,6 @@ const NEWEST = 0.1;
  */
 export class ScreenLooks {
   private recipes: Recipes = untouched(0);
-  private keys: readonly string[] = [];
   private sets: FrameSets | undefined;
   /** The contents that some result frame is, at the present size. */
   private needed = new Set<string>();
@@ -57,7 +56,7 @@ export class ScreenLooks {
     return this.bytes;
   }
   get any(): boolean {
-    return this.recipes.stacks.length > 1 || this.recipes.gathers.length > 1;
+    return isTreated(this.recipes);
   }
   /** How many pictures are worth treating at once. */
   get threads(): number {
@@ -67,7 +66,6 @@ export class ScreenLooks {
   setRecipes(recipes: Recipes, sets: FrameSets | undefined): void {
     this.recipes = recipes;
     this.sets = sets;
-    this.keys = recipes.stacks.map((stack) => JSON.stringify(stack));
     this.pool.setTables(recipes.tables);
     this.findNeeded();
     for (const look of this.costs.keys())
@@ -89,7 +87,7 @@ export class ScreenLooks {
 
   /** Whether a result frame is made along the motion. */
   movesAt(position: number): boolean {
-    return this.sets?.alongOf(position) !== undefined;
+    return this.sets?.moves(position) === true;
   }
 
   /** The part of a result frame's picture where motion was needed and not trusted; undefined before it was made. */
@@ -98,12 +96,12 @@ export class ScreenLooks {
   }
 
   private keyOf(position: number, coarseness = this.coarseness): string {
-    return `${this.sets!.keyOf(position)} ${coarseness} ${this.keys[this.recipes.stackOf[position] ?? 0]}`;
+    return `${coarseness} ${this.sets!.keyOf(position)}`;
   }
 
   /** Whether a result frame is a source frame as it is. */
   private isPlain(position: number): boolean {
-    return (this.recipes.stackOf[position] ?? 0) === 0 && (this.recipes.gatherOf[position] ?? 0) === 0;
+    return this.sets?.isPlain(position) !== false;
   }
 
   /** Whether a result frame needs nothing, or is there already. */
@@ -161,25 +159,18 @@ export class ScreenLooks {
     try {
       const { width, height } = sources[0]!.picture;
       const buffers = sources.map((s) => s.picture.bytes);
-      const parts = this.sets.meanOf(position);
-      const gathered = buffers.slice(0, parts);
-      const along = this.movesNow(position, hurry)
-        ? await alongJob(this.fields, this.sets, position, gathered)
-        : undefined;
+      const parts = this.sets.partsOf(position);
+      const moved = this.movesNow(position, hurry);
       const drawn = await this.pool.draw({
-        sources: gathered,
-        layers: buffers.slice(parts),
-        weights: this.sets.weightsOf(position),
-        along,
+        ...(await jobOf(parts, buffers, moved ? this.fields : undefined)),
         ...{ width, height, from: 'i420', into: 'rgba' },
-        stack: this.recipes.stacks[this.recipes.stackOf[position] ?? 0]!,
         ...{ unit: this.screen.unit, coarseness: this.coarseness },
       });
       for (const [look, ms] of drawn.costs) this.costs.set(look, mean(this.costs.get(look), ms));
       this.meanMs = mean(this.meanMs || undefined, (performance.now() - began) / this.threads);
       const shared = shownFrom(drawn, this.pool);
-      if (along) this.lost.set(this.sets.keyOf(position), drawn.lost);
-      if (along || !this.movesAt(position)) this.keep(key, shared, first);
+      if (moved) this.lost.set(this.sets.keyOf(position), drawn.lost);
+      if (moved || !this.movesAt(position)) this.keep(key, shared, first);
       return shared;
     } finally {
       releaseAll(sources);
@@ -187,11 +178,10 @@ export class ScreenLooks {
   }
 
   private movesNow(position: number, hurry: boolean): boolean {
-    const along = this.sets!.alongOf(position);
-    if (!along || !this.moves) return false;
+    if (!this.movesAt(position) || !this.moves) return false;
+    if (!hurry) return true;
     return (
-      !hurry ||
-      (this.coarseness === 1 && this.fields.has({ first: this.sets!.framesOf(position)[0]!, along }))
+      this.coarseness === 1 && alongIn(this.sets!.partsOf(position)).every((job) => this.fields.has(job))
     );
   }
 
