@@ -305,3 +305,49 @@ test('where motion is lost it is said, mixed by one press, and making can be sto
   await motion.getByRole('button', { name: 'Flow again' }).click();
   await expect(motion).not.toContainText('mixed between');
 });
+
+test('a join dissolves by hand or by number: both sides run on in the file, weighed exactly, and what is missing is said', async ({
+  page,
+}) => {
+  await startWith(page, await columnClip('lit-30.mp4', '30', 90));
+  await setSpan(page, 20, 40);
+  await addPiece(page, 'lit-30.mp4', [60, 80]);
+  const handle = page.getByRole('slider', { name: 'Join before piece 2' });
+  await expect(handle).toHaveAttribute('aria-valuetext', 'cut');
+  const { x, y, width, height } = (await handle.boundingBox())!;
+  const pull = async (by: number) => {
+    await page.mouse.move(x + width / 2, y + height / 2);
+    await page.mouse.down();
+    await page.mouse.move(x + width / 2 + by, y + height / 2, { steps: 4 });
+  };
+  await pull(150);
+  await expect(page.getByTestId('live')).toContainText('dissolve');
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await expect(handle).toHaveAttribute('aria-valuetext', 'cut');
+  await pull(-150);
+  await page.mouse.up();
+  await expect(page.getByLabel('Dissolve in')).toHaveValue(/^\d+ f$/);
+  await enter(page, 'Dissolve in', '8');
+  await expect(handle).toHaveAttribute('aria-valuetext', '8 frames');
+
+  // Of the same clip to the place just before its end: there is nothing to run on with.
+  await addPiece(page, 'lit-30.mp4', [0, 30]);
+  await enter(page, 'Dissolve in', '2 b');
+  await expect(page.getByText('There is no song to count beats of: it is a cut.')).toBeVisible();
+  await enter(page, 'Dissolve in', '6');
+  await expect(
+    page.getByText('lit-30.mp4 has 3 pictures too few here: its beginning is held.'),
+  ).toBeVisible();
+  await expect(page.getByTestId('length')).toContainText('70 f');
+
+  const expected = [...up(20, 39), ...up(60, 79), ...up(0, 29)].map((n) => lit([[n, 1]]));
+  for (let j = 0; j < 8; j++) expected[16 + j] = lit([[36 + j, 7.5 - j], [56 + j, j + 0.5]]); // prettier-ignore
+  for (let j = 0; j < 6; j++) expected[37 + j] = lit([[77 + j, 5.5 - j], [Math.max(0, j - 3), j + 0.5]]); // prettier-ignore
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  await page.getByLabel('Quality', { exact: true }).selectOption('finest');
+  const made = await weightsOf(await render(page, 'webm-vp9', join(WORK, 'dissolved.webm')));
+  expect(made).toHaveLength(expected.length);
+  const off = made.flatMap((row, i) => row.map((w, column) => Math.abs(w - expected[i]![column]!)));
+  expect(Math.max(...off)).toBeLessThan(0.03);
+});

@@ -13,6 +13,7 @@ import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
 import { PieceBar } from './piece-bar';
+import { ComesIn } from './comes-in';
 import { ClipReading } from './clip-reading';
 import { InBetween } from './in-between';
 import { StepCard } from './step-card';
@@ -120,6 +121,7 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
         <Box sx={{ color: colors.quiet, fontSize: 13 }}>
           <ClipReading clip={clip} />
           <InBetween compiled={compiled} startFrame={startFrame} loops={project.pieces.length === 1} />
+          <ComesIn project={project} compiled={compiled} rate={rate} />
         </Box>
       </Box>
       <Box

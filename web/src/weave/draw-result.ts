@@ -19,6 +19,7 @@ export function drawResultStrip(c: CanvasRenderingContext2D, scene: WeaveScene):
   c.fillStyle = colors.ink;
   for (const r of seen)
     if (r.index === 0 && r.resultFrom > 0) c.fillRect(resultX(r.resultFrom) - 1.5, top - 4, 2, height + 4);
+  drawDissolves(c, scene, top, height);
   drawFrameLines(c, scene, top, height);
   if (scene.selected) outline(c, scene, scene.selected, top, height);
   for (const at of scene.doubled) drawDoubled(c, resultX(at), top);
@@ -137,6 +138,29 @@ function drawReady(c: CanvasRenderingContext2D, { ready, resultX }: WeaveScene, 
   if (!ready) return;
   c.fillStyle = colors.good;
   for (const [first, end] of ready) c.fillRect(resultX(first), top - 3, resultX(end) - resultX(first), 2);
+}
+
+/** Where pieces run into each other: a darker stretch that one line falls and the other rises through. */
+function drawDissolves(
+  c: CanvasRenderingContext2D,
+  { dissolves, resultX, layout }: WeaveScene,
+  top: number,
+  height: number,
+): void {
+  for (const { first, end } of dissolves) {
+    const [x0, x1] = [resultX(first), resultX(end)];
+    if (x1 < 0 || x0 > layout.width) continue;
+    c.fillStyle = 'rgba(18,18,18,0.45)';
+    c.fillRect(x0, top, x1 - x0, height);
+    c.strokeStyle = colors.ink;
+    c.lineWidth = 1.25;
+    c.beginPath();
+    c.moveTo(x0, top + 1);
+    c.lineTo(x1, top + height - 1);
+    c.moveTo(x0, top + height - 1);
+    c.lineTo(x1, top + 1);
+    c.stroke();
+  }
 }
 
 /** Share of the picture at which a bar of lost motion is as high as it gets. */

@@ -115,9 +115,11 @@ export interface WeaveScene {
   readonly uses: Uint32Array;
   /** Pixels along the source ruler that flags cover, left and right ends. */
   readonly covered: readonly (readonly [number, number])[];
-  /** Result frames whose looks are drawn already; null where there are none to draw. */
+  /** Where pieces run into each other: result frames [first, end). */
+  readonly dissolves: readonly { readonly first: number; readonly end: number }[];
   /** Result frames where motion was needed and not trusted, and in which part of the picture. */
   readonly lost: MotionReady['lost'];
+  /** Result frames whose looks are drawn already; null where there are none to draw. */
   readonly ready: Spans | null;
   /** Result frames that playing keeps to. */
   readonly range: { readonly first: number; readonly end: number } | null;

@@ -1,5 +1,6 @@
 import { usesOf } from '@skipback/core/checks/totals';
 import { frameCount } from '@skipback/core/clip/frame-table';
+import { dissolvesOf } from '@skipback/core/gather/dissolve';
 import type { View } from '@skipback/core/edit/view';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
@@ -48,6 +49,7 @@ export interface WeaveModel {
     | 'range'
     | 'ready'
     | 'lost'
+    | 'dissolves'
   >;
 }
 
@@ -90,6 +92,7 @@ export function useWeaveModel(
   const rateHz = toNumber(project.rate);
   const ready = usePlayback((s) => s.ready);
   const lost = usePlayback((s) => s.motion?.lost ?? NONE);
+  const dissolves = useMemo(() => dissolvesOf(compiled.pieces), [compiled]);
   const facts = useMemo(
     () => ({
       ribbons,
@@ -107,6 +110,7 @@ export function useWeaveModel(
       range,
       ready,
       lost,
+      dissolves,
     }),
     [
       ribbons,
@@ -124,6 +128,7 @@ export function useWeaveModel(
       range,
       ready,
       lost,
+      dissolves,
     ],
   );
   const sourceView = useMemo(

@@ -10,6 +10,7 @@ import { drawSourceStrip } from '../draw-source';
 import { drawThreads } from './draw-threads';
 import { heightBetween } from '../draw-playhead';
 import { LaneHands, useLaneHeights, useLanesDrawn } from '../lanes/lanes';
+import { JoinHands } from './join-hands';
 import { MarkFlags } from './mark-flags';
 import { type Ribbon, frameUnder, ribbonAt, ribbonUnder } from './ribbons';
 import { type WeaveScene, layoutFor } from '../scene';
@@ -169,6 +170,7 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
         <SpanHandles model={model} pieceId={pieceId} span={facts.span} sourceX={sourceX} layout={layout} />
       )}
       {width > 0 && <SegmentEnds model={model} resultX={resultX} layout={layout} />}
+      {width > 0 && <JoinHands model={model} resultX={resultX} layout={layout} />}
       {width > 0 && <LaneHands model={model} layout={layout} resultX={resultX} />}
       {hint && (
         <Box

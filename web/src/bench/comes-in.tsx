@@ -1,0 +1,83 @@
+import { Box } from '@mui/material';
+import { type Dissolve, dissolveFrames, dissolvesOf } from '@skipback/core/gather/dissolve';
+import { beatsText, isInBeats, parseBeats } from '@skipback/core/moves/beat-values';
+import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
+import { setDissolve } from '@skipback/core/project/gather-actions';
+import { LONGEST_DISSOLVE, type Piece } from '@skipback/core/project/schema';
+import { parseFrames } from '@skipback/core/time/entry';
+import type { Rational } from '@skipback/core/time/rational';
+import { useMemo } from 'react';
+import { ValueField } from '../parts/value-field';
+import { act } from '../state/project-store';
+import { colors, mono } from '../theme';
+
+/** How a piece begins after the one before: with a cut, or a dissolve of so many frames or beats. */
+export function ComesIn({
+  project,
+  compiled,
+  rate,
+}: {
+  readonly project: CompiledProject;
+  readonly compiled: CompiledPiece;
+  readonly rate: Rational;
+}) {
+  const { piece, music } = compiled;
+  const made = useMemo(
+    () => dissolvesOf(project.pieces).find((d) => d.after === compiled),
+    [project, compiled],
+  );
+  if (project.pieces[0]?.compiled === compiled) return null;
+  const set = (dissolve: Piece['dissolve']) =>
+    act('dissolve at a join', (p) => setDissolve(p, piece.id, dissolve));
+  const { dissolve } = piece;
+  return (
+    <Box role="group" aria-label="Comes in" sx={{ mt: 0.5 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75, fontFamily: mono }}>
+        dissolve in
+        <ValueField
+          label="Dissolve in"
+          text={
+            isInBeats(dissolve) ? beatsText(dissolve) : dissolve === 0 ? 'cut' : `${Math.round(dissolve)} f`
+          }
+          width={84}
+          hint="Frames, seconds, or beats of the song (2 b); 0 is a cut"
+          onEnter={(typed) => {
+            if (/^cut$/i.test(typed.trim())) return (set(0), true);
+            const length = parseBeats(typed, music?.beatsPerBar ?? 4) ?? parseFrames(typed, rate);
+            if (length === undefined || (isInBeats(length) ? length.beats : length) > LONGEST_DISSOLVE)
+              return false;
+            set(length);
+            return true;
+          }}
+          onStep={(by) =>
+            set(
+              isInBeats(dissolve)
+                ? { beats: Math.max(0, dissolve.beats + by * 0.5) }
+                : Math.max(0, Math.round(dissolve) + by),
+            )
+          }
+        />
+      </Box>
+      {whatIsSaid(compiled, made).map((words) => (
+        <Box key={words} sx={{ color: colors.attention }}>
+          {words}
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+/** What is not as it was asked for, in sentences. */
+function whatIsSaid(compiled: CompiledPiece, made: Dissolve | undefined): string[] {
+  if (isInBeats(compiled.piece.dissolve) && !compiled.music && compiled.piece.dissolve.beats > 0)
+    return ['There is no song to count beats of: it is a cut.'];
+  if (!made) return dissolveFrames(compiled) > 0 ? ['The piece before has no room: it is a cut.'] : [];
+  const frames = made.end - made.first;
+  const held = (clip: string, n: number, which: string) =>
+    n > 0 ? [`${clip} has ${n} ${n === 1 ? 'picture' : 'pictures'} too few here: its ${which} is held.`] : [];
+  return [
+    ...(frames < made.wanted ? [`Only ${frames} of ${made.wanted} frames: the pieces are no longer.`] : []),
+    ...held(made.before.clip.name, made.heldBefore, 'end'),
+    ...held(made.after.clip.name, made.heldAfter, 'beginning'),
+  ];
+}

@@ -1,0 +1,134 @@
+import { Box } from '@mui/material';
+import { frameAfter } from '@skipback/core/beats/music';
+import { type SnapTarget, snap } from '@skipback/core/edit/snap';
+import { dissolveFrames } from '@skipback/core/gather/dissolve';
+import type { CompiledPiece } from '@skipback/core/project/compile';
+import { setDissolve } from '@skipback/core/project/gather-actions';
+import { LONGEST_DISSOLVE } from '@skipback/core/project/schema';
+import { type KeyboardEvent, useState } from 'react';
+import { selectPiece } from '../../state/playback';
+import { act } from '../../state/project-store';
+import { colors } from '../../theme';
+import { LiveLabel } from '../live-label';
+import type { Scale } from '../scales';
+import type { WeaveLayout } from '../scene';
+import { useEditDrag } from '../use-edit-drag';
+import type { WeaveModel } from '../weave-model';
+
+/** Pixels within which a length is drawn to something, the size of a handle, and how near two may be. */
+const REACH = 7;
+const SIZE = 18;
+const NEAREST = 20;
+/** Lengths in beats that a drag is drawn to. */
+const BEATS = [0.25, 0.5, 1, 2, 4];
+
+interface Props {
+  readonly model: WeaveModel;
+  readonly resultX: Scale;
+  readonly layout: WeaveLayout;
+}
+
+/** A handle on every join between pieces: dragged aside it makes the join a dissolve, the farther the longer. */
+export function JoinHands({ model, resultX, layout }: Props) {
+  const [live, setLive] = useState<{ x: number; text: string; words: string | undefined }>();
+  const set = (piece: CompiledPiece, frames: number) =>
+    act('dissolve at a join', (p) => setDissolve(p, piece.piece.id, frames));
+  const drag = useEditDrag<
+    { piece: CompiledPiece; at: number },
+    { was: number; perFrame: number; way: number; piece: CompiledPiece; at: number }
+  >({
+    begin: ({ piece, at }) => {
+      selectPiece(piece.piece.id);
+      return { piece, at, was: dissolveFrames(piece), perFrame: resultX(1) - resultX(0), way: 0 };
+    },
+    move: (held, { dx, free }) => {
+      // Whichever way it is drawn aside first makes it longer.
+      if (held.way === 0) held.way = held.was === 0 && dx < 0 ? -1 : 1;
+      const wanted = held.was + (2 * held.way * dx) / held.perFrame;
+      const { music } = held.piece;
+      const targets: SnapTarget[] = [
+        { value: 0, words: 'cut' },
+        { value: held.was, words: 'as it was' },
+        ...(music
+          ? BEATS.map((b) => ({ value: frameAfter(music, b), words: `${b} beat${b === 1 ? '' : 's'}` }))
+          : []),
+      ];
+      const { value, words } = free
+        ? { value: wanted, words: undefined }
+        : snap(wanted, targets, (2 * REACH) / held.perFrame);
+      const frames = Math.min(LONGEST_DISSOLVE, Math.max(0, Math.round(value)));
+      set(held.piece, frames);
+      setLive({ x: resultX(held.at), text: frames === 0 ? 'cut' : `dissolve ${frames} f`, words });
+    },
+    end: () => setLive(undefined),
+  });
+  const onKey = (piece: CompiledPiece) => (event: KeyboardEvent) => {
+    const by = { ArrowLeft: -1, ArrowRight: 1, Delete: -LONGEST_DISSOLVE, Backspace: -LONGEST_DISSOLVE }[
+      event.key
+    ];
+    if (by === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const frames = dissolveFrames(piece) + by * (event.shiftKey ? 10 : 1);
+    set(piece, Math.min(LONGEST_DISSOLVE, Math.max(0, frames)));
+  };
+  let last = -Infinity;
+  const seen = model.compiled.pieces.flatMap(({ startFrame: at, compiled: piece }, i) => {
+    const x = resultX(at);
+    if (i === 0 || x < 0 || x > layout.width || x - last < NEAREST) return [];
+    last = x;
+    return [{ piece, at, x, place: i + 1 }];
+  });
+  return (
+    <>
+      {seen.map(({ piece, at, x, place }) => {
+        const frames = dissolveFrames(piece);
+        return (
+          <Box
+            key={piece.piece.id}
+            {...drag({ piece, at })}
+            role="slider"
+            tabIndex={0}
+            aria-label={`Join before piece ${place}`}
+            aria-valuemin={0}
+            aria-valuemax={LONGEST_DISSOLVE}
+            aria-valuenow={frames}
+            aria-valuetext={frames === 0 ? 'cut' : `${frames} frames`}
+            title="Drag aside for a dissolve; Alt for no snapping"
+            onKeyDown={onKey(piece)}
+            sx={{
+              position: 'absolute',
+              left: x - SIZE / 2 - 0.5,
+              top: layout.resultTop - SIZE + 2,
+              width: SIZE,
+              height: SIZE,
+              cursor: 'ew-resize',
+              display: 'grid',
+              placeItems: 'center',
+            }}
+          >
+            <Box
+              sx={{
+                width: 9,
+                height: 9,
+                transform: 'rotate(45deg)',
+                bgcolor: frames > 0 ? colors.ink : colors.ground,
+                border: `2px solid ${colors.ink}`,
+                pointerEvents: 'none',
+              }}
+            />
+          </Box>
+        );
+      })}
+      {live && (
+        <LiveLabel
+          x={live.x}
+          y={layout.resultTop - 44}
+          text={live.text}
+          words={live.words}
+          width={layout.width}
+        />
+      )}
+    </>
+  );
+}
