@@ -107,6 +107,21 @@ function placeOf(table: FrameTable, at: number): number {
   return first + (at - middle(first)) / (middle(first + 1) - middle(first));
 }
 
+/** One frame of a clip as it is. */
+export const wholeFrame = (frame: number): Gather => ({ frames: [frame], weights: [WHOLE] });
+
+/**
+ * The picture of a frame smeared along the motion over so many frames of the clip around it, which are counted from 0
+ * to `clipFrames`.
+ */
+export function smearedAlong(frame: number, over: number, clipFrames: number): Gather {
+  const samples = Math.min(ALONG_A_FRAME, Math.max(FEWEST_ALONG, Math.ceil(FEWEST_ALONG * over)));
+  const places = Array.from({ length: samples }, (_, i) =>
+    Math.min(clipFrames - 1, Math.max(0, frame + over * ((i + 0.5) / samples - 0.5))),
+  );
+  return made(places, []) ?? wholeFrame(frame);
+}
+
 /** The mean of pictures at places between frames: along the motion but in `mixed` stretches, if those are given. */
 function made(places: readonly number[], mixed?: readonly MixedStretch[]): Gather | undefined {
   const first = Math.floor(Math.min(...places));

@@ -20,6 +20,7 @@ import {
   gatherAt,
   gatherKey,
   weighed,
+  wholeFrame,
 } from './gather';
 
 /** What each frame of a piece is made of; undefined where it is a source frame as it is. */
@@ -226,7 +227,7 @@ export function runOn(
 
 /** A frame as it is, where it is not the one shown. */
 const asItIs = (frame: number, shown: number): Gather | undefined =>
-  frame === shown ? undefined : { frames: [frame], weights: [WHOLE] };
+  frame === shown ? undefined : wholeFrame(frame);
 
 /** The shutter's angle at every frame: it may be driven, over the whole piece. */
 function anglesOf(shutter: number | Driver, compiled: CompiledPiece, loops: boolean): (i: number) => number {

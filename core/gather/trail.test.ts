@@ -5,7 +5,7 @@ import { Surface } from '../pixels/surface';
 import { compilePiece } from '../project/compile';
 import { type Piece, pieceOf } from '../project/schema';
 import { rational } from '../time/rational';
-import { WHOLE } from './gather';
+import { type Gather, WHOLE, wholeFrame } from './gather';
 import { gathersOf } from './gathers';
 
 const table = { kind: 'constant', rate: rational(30), count: 240 } as const;
@@ -26,11 +26,11 @@ const trailed = (
 /** The copies of each frame: source frame and opacity in percent. */
 const copies = (compiled: ReturnType<typeof trailed>): [number, number][][] =>
   looksOfPiece(compiled, true).drawn.map((stack) => {
-    const { frames, opacities } = (stack[0]?.drawing ?? { frames: [], opacities: [] }) as {
-      frames: number[];
+    const { layers, opacities } = (stack[0]?.drawing ?? { layers: [], opacities: [] }) as {
+      layers: Gather[];
       opacities: number[];
     };
-    return frames.map((f, k) => [f, Math.round(100 * opacities[k]!)]);
+    return layers.map(({ frames }, k) => [frames[0]!, Math.round(100 * opacities[k]!)]);
   });
 
 describe('trail', () => {
@@ -85,7 +85,7 @@ describe('trail', () => {
     const drawnWith = (blend: string, opacities: number[], values: number[]) => {
       const surface = new Surface(1, 1);
       surface.loadRgba([100, 100, 100, 255]);
-      const drawing = { blend, opacities, frames: values.map((_, i) => i) };
+      const drawing = { blend, opacities, layers: values.map((_, i) => wholeFrame(i)) };
       drawStack(surface, [{ look: 'trail', drawing, share: 1 }], 1, tablesOf({}), values.map(layer));
       return surface.pixels[0];
     };
@@ -96,5 +96,37 @@ describe('trail', () => {
     expect(drawnWith('screen', [1], [100])).toBe(161);
     // One that could not be had is left out.
     expect(drawnWith('lighten', [1, 1], [180])).toBe(180);
+  });
+
+  it('smeared along an angle, the copies are blurred and the picture is not', () => {
+    const compiled = trailed({ copies: 1, spacing: 2, fade: 0, smear: 'angle', angle: 0, length: 8 }, []);
+    const [drawn] = looksOfPiece(compiled, true).drawn[10]!;
+    const surface = new Surface(16, 2);
+    const grey = (bright: number) =>
+      Uint8Array.from({ length: 16 * 2 * 4 }, (_, i) =>
+        i % 4 === 3 ? 255 : (i >> 2) % 16 === bright ? 240 : 0,
+      );
+    surface.loadRgba(grey(2));
+    drawStack(surface, [drawn!], 1, tablesOf({}), [grey(10)]);
+    const row = Array.from({ length: 16 }, (_, x) => surface.pixels[4 * x]!);
+    expect(row[2]).toBe(240);
+    expect(row.slice(3, 6)).toEqual([0, 0, 0]);
+    expect(row.filter((v) => v > 0 && v < 240).length).toBeGreaterThanOrEqual(7);
+    expect(Math.max(...row.slice(6))).toBeLessThan(60);
+  });
+
+  it('smeared along the motion, each copy is the mean of pictures around its frame, within the clip', () => {
+    const layers = (i: number) => {
+      const values = { copies: 2, spacing: 10, fade: 0, smear: 'motion', over: 2 };
+      const compiled = trailed(values, [], {}, { in: 0, out: 30 });
+      return looksOfPiece(compiled, true).drawn[i]![0]!.drawing['layers'] as Gather[];
+    };
+    expect(layers(25).map((l) => l.frames)).toEqual([
+      [14, 15, 16],
+      [4, 5, 6],
+    ]);
+    expect(layers(25)[0]!.along).toHaveLength(8);
+    expect(layers(20)[1]!.frames).toEqual([0, 1]);
+    expect(Math.min(...layers(20)[1]!.along!)).toBe(0);
   });
 });

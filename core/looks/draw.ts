@@ -1,3 +1,4 @@
+import type { Gather } from '../gather/gather';
 import type { Layer, Surface } from '../pixels/surface';
 import { bytesOf } from './cube';
 import { treatmentById } from './registry';
@@ -6,7 +7,7 @@ import type { Tables } from './treatment';
 
 /**
  * Draws a row of treatments on a surface, in its order. `unit` is how many of its pixels one of the project's is;
- * `layers` are the pictures of the frames that the treatments name, one after the other.
+ * `layers` are the pictures that the treatments name, one after the other.
  */
 export function drawStack(
   surface: Surface,
@@ -18,16 +19,16 @@ export function drawStack(
   let from = 0;
   for (const drawn of stack) {
     const { look, drawing, share } = drawn;
-    const own = layers.slice(from, (from += framesOf(drawn).length));
+    const own = layers.slice(from, (from += layersOf(drawn).length));
     surface.share(share, () => treatmentById(look)?.draw(surface, drawing, unit, tables, own));
   }
 }
 
-const NONE: readonly number[] = [];
+const NONE: readonly Gather[] = [];
 
-/** The source frames, of its own clip, that a treatment lays over the picture. */
-export const framesOf = ({ drawing }: Drawn): readonly number[] =>
-  (drawing['frames'] as readonly number[] | undefined) ?? NONE;
+/** The pictures, of its own clip, that a treatment lays over the picture. */
+export const layersOf = ({ drawing }: Drawn): readonly Gather[] =>
+  (drawing['layers'] as readonly Gather[] | undefined) ?? NONE;
 
 /** Colour tables by their keys, each read once. */
 export function tablesOf(known: Readonly<Record<string, string>>): Tables {

@@ -79,7 +79,7 @@ export interface Treatment<V, D> {
   readonly scales?: true;
   /**
    * `unit` is how many of the surface's pixels one of the project's is; `tables` finds a colour table's bytes;
-   * `layers` are the pictures of the source frames that the drawing names as its `frames`.
+   * `layers` are the pictures that the drawing names as its `layers`, each a `Gather`.
    */
   draw(surface: Surface, drawing: D, unit: number, tables: Tables, layers: readonly Layer[]): void;
   /**

@@ -115,8 +115,8 @@ export class Surface {
     into.v.set(new Uint8Array(this.memory.buffer, this.v, into.v.length));
   }
 
-  /** Another picture laid over this one, by a share. */
-  blend(layer: Layer, blend: Blend, share: number): void {
+  /** Another picture laid over this one, by a share; first blurred along a line of (dx, dy) pixels, where one is given. */
+  blend(layer: Layer, blend: Blend, share: number, line?: readonly [dx: number, dy: number]): void {
     const over = this.slots[3]!;
     if (layer instanceof Uint8Array) this.put(over, layer);
     else {
@@ -125,7 +125,17 @@ export class Surface {
       this.put(this.v, layer.v);
       this.kernels.toRgba(this.y, this.u, this.v, over, this.width, this.height);
     }
-    this.kernels.blend(this.seen, over, this.bytes, BLENDS.indexOf(blend), weightOf(share));
+    if (line) {
+      this.exchange();
+      this.blurAlong(...line);
+      this.exchange();
+    }
+    this.kernels.blend(this.seen, this.slots[3]!, this.bytes, BLENDS.indexOf(blend), weightOf(share));
+  }
+
+  /** What is seen against what a treatment made on the way. */
+  private exchange(): void {
+    [this.slots[0], this.slots[3]] = [this.slots[3]!, this.slots[0]!];
   }
 
   private put(at: number, data: Uint8Array): void {

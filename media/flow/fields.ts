@@ -1,7 +1,7 @@
 import { fieldBytes, fieldSize } from '@skipback/core/flow/field';
 import { WHOLE } from '@skipback/core/gather/gather';
-import type { FrameParts, Side } from '../frames/frame-sets';
-import type { DrawJob, DrawnSide } from '../pixels/draw-job';
+import type { FrameParts, Made, Side } from '../frames/frame-sets';
+import type { DrawJob, DrawnMade, DrawnSide } from '../pixels/draw-job';
 import type { PixelPool } from '../pixels/pixel-pool';
 
 /** Bytes of motion that are kept. */
@@ -17,19 +17,29 @@ export async function jobOf(
   fields: Fields | undefined,
 ): Promise<DrawnSide & Pick<DrawJob, 'other'>> {
   let taken = 0;
-  const take = (frames: readonly number[]) => pictures.slice(taken, (taken += frames.length));
-  const side = async ({ frames, gather, stack, layers }: Side): Promise<DrawnSide> => {
-    const sources = take(frames);
-    const drawn = { sources, weights: gather?.weights, stack, layers: take(layers) };
-    if (!gather?.along || !fields) return drawn;
+  const picture = async ({ frames, gather }: Made): Promise<DrawnMade> => {
+    const sources = pictures.slice(taken, (taken += frames.length));
+    if (!gather?.along || !fields) return { sources, weights: gather?.weights };
     const found = await fields.of({ first: frames[0]!, along: gather.along }, sources);
-    return { ...drawn, along: found && { instants: gather.along, fields: found } };
+    const along = found && { instants: gather.along, fields: found };
+    return { sources, weights: gather.weights, along };
   };
+  // One after the other, as their frames lie.
+  const all = async (layers: readonly Made[]): Promise<DrawnMade[]> => {
+    const drawn: DrawnMade[] = [];
+    for (const layer of layers) drawn.push(await picture(layer));
+    return drawn;
+  };
+  const side = async (made: Side): Promise<DrawnSide> => ({
+    ...(await picture(made)),
+    stack: made.stack,
+    layers: await all(made.layers),
+  });
   const own = await side(parts);
   if (!parts.other) return own;
   const { share, over } = parts.other;
   const other = await side(parts.other);
-  return { ...own, other: { ...other, share, over: { stack: over.stack, layers: take(over.layers) } } };
+  return { ...own, other: { ...other, share, over: { stack: over.stack, layers: await all(over.layers) } } };
 }
 
 /** One picture between frames: the number of its first source in the row of clips, and its instants (`Gather.along`). */
@@ -40,8 +50,8 @@ export interface AlongJob {
 
 /** The pictures along the motion that go into a result frame. */
 export const alongIn = ({ other, ...own }: FrameParts): AlongJob[] =>
-  (other ? [own, other] : [own]).flatMap(({ frames, gather }) =>
-    gather?.along ? [{ first: frames[0]!, along: gather.along }] : [],
+  [own, ...own.layers, ...(other ? [other, ...other.layers, ...other.over.layers] : [])].flatMap(
+    ({ frames, gather }) => (gather?.along ? [{ first: frames[0]!, along: gather.along }] : []),
   );
 
 /** The pairs whose motion a picture needs, by their places in its sources. */

@@ -1,3 +1,4 @@
+import { wholeFrame } from '@skipback/core/gather/gather';
 import { untouched } from '@skipback/core/looks/recipes';
 import { ClipRow } from './clip-row';
 import { FrameSets } from './frame-sets';
@@ -43,7 +44,7 @@ describe('the frames a result is made of', () => {
   });
 
   it('that are laid over a picture come after those it is the mean of', () => {
-    const trail = { look: 'trail', drawing: { frames: [1, 0] }, share: 1 };
+    const trail = { look: 'trail', drawing: { layers: [wholeFrame(1), wholeFrame(0)] }, share: 1 };
     const stacks = [[], [{ look: 'grade', drawing: {}, share: 1 }, trail]];
     const recipes = { ...source.recipes, stacks, stackOf: Int32Array.of(0, 1, 0, 1) };
     const sets = new FrameSets(row, ['a', 'b'], { ...source, recipes });
@@ -57,7 +58,7 @@ describe('the frames a result is made of', () => {
   });
 
   it('at a dissolve are those of both pictures, then what is drawn on both', () => {
-    const trail = { look: 'trail', drawing: { frames: [1] }, share: 1 };
+    const trail = { look: 'trail', drawing: { layers: [wholeFrame(1)] }, share: 1 };
     const other = { clipId: 'b', frame: 7, gather: 1, stack: 0, share: 8192, over: 1 };
     const { recipes: plain } = source;
     const recipes = {
@@ -66,7 +67,7 @@ describe('the frames a result is made of', () => {
     };
     const sets = new FrameSets(row, ['a', 'b'], { ...source, recipes });
     expect(sets.framesOf(0)).toEqual([3, 104, 105, 1]);
-    expect(sets.partsOf(0).other).toMatchObject({ frames: [104, 105], share: 8192, over: { layers: [1] } });
+    expect(sets.partsOf(0).other).toMatchObject({ frames: [104, 105], share: 8192, over: { layers: [{ frames: [1] }] } });
     const half = { ...recipes, others: [plain.others[0]!, { ...other, share: 16_384 }] };
     expect(new FrameSets(row, ['a', 'b'], { ...source, recipes: half }).keyOf(0)).not.toBe(sets.keyOf(0));
   });

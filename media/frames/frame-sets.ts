@@ -1,5 +1,5 @@
 import { type Gather, gatherKey } from '@skipback/core/gather/gather';
-import { framesOf } from '@skipback/core/looks/draw';
+import { layersOf } from '@skipback/core/looks/draw';
 import type { OtherSide, Recipes } from '@skipback/core/looks/recipes';
 import type { Drawn } from '@skipback/core/looks/resolve';
 import type { ClipRow } from './clip-row';
@@ -12,12 +12,16 @@ export interface SetSource {
   readonly recipes: Recipes;
 }
 
-/** One picture before it is drawn: the frames it is made of, how, and its treatments with the frames they lay over it. */
-export interface Side {
+/** A picture of source frames: which, and how they make it; undefined where it is the one frame. */
+export interface Made {
   readonly frames: readonly number[];
   readonly gather: Gather | undefined;
+}
+
+/** One picture before it is drawn: what it is made of, and its treatments with what they lay over it. */
+export interface Side extends Made {
   readonly stack: readonly Drawn[];
-  readonly layers: readonly number[];
+  readonly layers: readonly Made[];
 }
 
 /** All that goes into a result frame. */
@@ -32,8 +36,8 @@ export class FrameSets {
   /** For each result frame the number of the frame it shows, or would show if nothing were mixed. */
   readonly numbers: Int32Array;
   private readonly any: boolean;
-  /** For every stack of treatments the frames that it lays over a picture. */
-  private readonly layers: readonly (readonly number[])[];
+  /** For every stack of treatments what it lays over a picture. */
+  private readonly layers: readonly (readonly Gather[])[];
   /** Where the clips of other sides begin. */
   private readonly otherStarts: readonly number[];
   /** The text of each stack. */
@@ -53,7 +57,7 @@ export class FrameSets {
     this.numbers = source.clipFrames.map((frame, i) => started(starts[source.clipPlaces[i]!] ?? -1) + frame);
     const { gathers, stacks, others } = source.recipes;
     this.otherStarts = others.map(({ clipId }, i) => (i === 0 ? 0 : started(row.numberOf(clipId, 0) ?? -1)));
-    this.layers = stacks.map((stack) => stack.flatMap(framesOf));
+    this.layers = stacks.map((stack) => stack.flatMap(layersOf));
     this.stackKeys = stacks.map((stack) => JSON.stringify(stack));
     this.any = gathers.length > 1 || others.length > 1 || this.layers.some((l) => l.length > 0);
   }
@@ -73,7 +77,7 @@ export class FrameSets {
     const begins = this.otherStarts[recipes.otherOf[position]!]!;
     const over = {
       stack: recipes.stacks[other.over]!,
-      layers: this.layers[other.over]!.map((f) => start + f),
+      layers: this.layersAt(start, other.over),
     };
     const side = this.side(begins + other.frame, begins, other.gather, other.stack);
     return { ...own, other: { ...side, share: other.share, over } };
@@ -86,8 +90,15 @@ export class FrameSets {
       frames: gather?.frames.map((f) => start + f) ?? [number],
       gather,
       stack: stacks[stackPlace]!,
-      layers: this.layers[stackPlace]!.map((f) => start + f),
+      layers: this.layersAt(start, stackPlace),
     };
+  }
+
+  private layersAt(start: number, stackPlace: number): Made[] {
+    return this.layers[stackPlace]!.map((gather) => ({
+      frames: gather.frames.map((f) => start + f),
+      gather: gather.frames.length > 1 ? gather : undefined,
+    }));
   }
 
   private otherAt(position: number): OtherSide | undefined {
@@ -109,9 +120,14 @@ export class FrameSets {
 
   /** Whether some of a result frame's picture is made along the motion. */
   moves(position: number): boolean {
-    const { gathers, gatherOf } = this.source.recipes;
-    const along = (place: number | undefined) => gathers[place ?? 0]!.along !== undefined;
-    return along(gatherOf[position]) || along(this.otherAt(position)?.gather);
+    const { gathers, gatherOf, stackOf } = this.source.recipes;
+    const along = (gather: number | undefined, stack: number | undefined) =>
+      gathers[gather ?? 0]!.along !== undefined || this.layers[stack ?? 0]!.some((l) => l.along);
+    const other = this.otherAt(position);
+    return (
+      along(gatherOf[position], stackOf[position]) ||
+      (other !== undefined && (along(other.gather, other.stack) || along(0, other.over)))
+    );
   }
 
   /** What a result frame is, in a text: equal texts, equal pictures. */
@@ -141,8 +157,10 @@ export class FrameSets {
   }
 }
 
+const framesIn = (layers: readonly Made[]): number[] => layers.flatMap((l) => l.frames);
+
 const allOf = ({ frames, layers, other }: FrameParts): number[] => [
   ...frames,
-  ...layers,
-  ...(other ? [...other.frames, ...other.layers, ...other.over.layers] : []),
+  ...framesIn(layers),
+  ...(other ? [...other.frames, ...framesIn(other.layers), ...framesIn(other.over.layers)] : []),
 ];

@@ -1,7 +1,7 @@
 import type { Drawn } from '@skipback/core/looks/resolve';
 
-/** One picture before others come to it: plain data, so that it can go to another thread. */
-export interface DrawnSide {
+/** A picture of source pictures: plain data, so that it can go to another thread. */
+export interface DrawnMade {
   /** What it is made of: I420, BT.709 in limited range, rows without gaps; or one picture in RGBA. */
   readonly sources: readonly Uint8Array[];
   /** How much each of several has of it, 32768ths; missing for one alone. */
@@ -10,9 +10,13 @@ export interface DrawnSide {
   readonly along?:
     | { readonly instants: readonly number[]; readonly fields: readonly (Uint8Array | undefined)[] }
     | undefined;
+}
+
+/** One picture before others come to it. */
+export interface DrawnSide extends DrawnMade {
   readonly stack: readonly Drawn[];
-  /** Pictures that treatments lay over it, in their order; as the sources. */
-  readonly layers: readonly Uint8Array[];
+  /** What treatments lay over it, in their order. */
+  readonly layers: readonly DrawnMade[];
 }
 
 /** One picture to be made. */

@@ -1,11 +1,11 @@
 import { AlongMotion } from '@skipback/core/flow/along';
 import { MotionFinder } from '@skipback/core/flow/motion';
 import { WHOLE } from '@skipback/core/gather/gather';
-import { drawStack, framesOf, tablesOf } from '@skipback/core/looks/draw';
+import { drawStack, layersOf, tablesOf } from '@skipback/core/looks/draw';
 import { Averager } from '@skipback/core/pixels/average';
 import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { type Layer, Surface } from '@skipback/core/pixels/surface';
-import type { DrawJob, DrawnPicture, DrawnSide } from './draw-job';
+import type { DrawJob, DrawnMade, DrawnPicture, DrawnSide } from './draw-job';
 
 /** Sizes of which a surface is kept: the whole picture, and the coarse one. */
 const MOST_SURFACES = 3;
@@ -70,7 +70,7 @@ export class Drawer {
     let layer = 0;
     for (const drawn of stack) {
       const from = performance.now();
-      const own = layers.slice(layer, (layer += framesOf(drawn).length));
+      const own = layers.slice(layer, (layer += layersOf(drawn).length));
       drawStack(surface, [drawn], (job.unit * surface.width) / job.width, this.tables, own);
       costs.push([drawn.look, performance.now() - from]);
     }
@@ -91,8 +91,13 @@ export class Drawer {
       const surface = this.surfaceOf(job.width, job.height);
       const planes = planesIn(bytes, job.width, job.height);
       surface.load(planes);
-      const layers = side.layers.map((layer) => planesIn(layer, job.width, job.height));
-      this.drawOn(surface, job, side.stack, layers, costs);
+      this.drawOn(
+        surface,
+        job,
+        side.stack,
+        this.layersOf({ ...job, coarseness: 1 }, side.layers, surface),
+        costs,
+      );
       surface.store(planes);
       return bytes;
     });
@@ -100,18 +105,20 @@ export class Drawer {
   }
 
   /** What is laid over a picture, at the size in which it is drawn; `whole` is drawn over where that is not the whole. */
-  private layersOf(job: DrawJob, layers: readonly Uint8Array[], whole: Surface): Layer[] {
+  private layersOf(job: DrawJob, layers: readonly DrawnMade[], whole: Surface): Layer[] {
     const { coarseness } = job;
     return layers.map((layer) => {
-      const planes = planesIn(layer, job.width, job.height);
+      const picture = this.gathered(layer, job);
+      // What was made for it is written over by the next.
+      const planes = planesIn(layer.weights ? picture.slice() : picture, job.width, job.height);
       if (coarseness === 1) return planes;
       whole.load(planes);
       return smaller(whole, coarse(job.width, coarseness), coarse(job.height, coarseness), coarseness);
     });
   }
 
-  /** The mean of a side's sources; the source itself where there is one. */
-  private gathered({ sources, weights, along }: DrawnSide, { width, height }: DrawJob): Uint8Array {
+  /** The mean of a picture's sources; the source itself where there is one. */
+  private gathered({ sources, weights, along }: DrawnMade, { width, height }: DrawJob): Uint8Array {
     const [first] = sources as [Uint8Array];
     if (!weights) return first;
     if (along) return this.moved(sources, along, width, height);

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { type Gather, smearedAlong, wholeFrame } from '../../gather/gather';
 import { BLENDS, type Blend } from '../../pixels/surface';
 import type { Around, Moment, Shares, Treatment } from '../treatment';
 
@@ -11,6 +12,10 @@ const schema = z.object({
   stagger: z.number(),
   dissolve: z.number(),
   counts: z.enum(['clip', 'result']),
+  smear: z.enum(['none', 'angle', 'motion']),
+  angle: z.number(),
+  length: z.number(),
+  over: z.number(),
 });
 type Values = z.infer<typeof schema>;
 
@@ -18,12 +23,19 @@ type Values = z.infer<typeof schema>;
 interface Drawing {
   readonly blend: Blend;
   readonly opacities: readonly number[];
-  readonly frames: readonly number[];
+  readonly layers: readonly Gather[];
+  /** The line over which each copy is blurred, pixels of the project's picture. */
+  readonly line?: readonly [dx: number, dy: number];
 }
 
 /** Opacities below this are not seen. */
 const UNSEEN = 1 / 512;
 const MOST_COPIES = 12;
+/** Frames over which a copy is smeared, at most. */
+const MOST_OVER = 4;
+
+/** Whether copies are laid over the picture, each by itself. */
+const isLaid = (values: Record<string, unknown>): boolean => values['blend'] !== 'average';
 
 export const trail: Treatment<Values, Drawing> = {
   id: 'trail',
@@ -32,6 +44,7 @@ export const trail: Treatment<Values, Drawing> = {
   schema,
   defaults: {
     ...{ copies: 5, spacing: 4, fade: 20, blend: 'lighten', stagger: 0, dissolve: 0, counts: 'clip' },
+    ...{ smear: 'none', angle: 0, length: 60, over: 2 },
   } as Values,
   cost: 'heavy',
   scales: true,
@@ -83,22 +96,53 @@ export const trail: Treatment<Values, Drawing> = {
         { value: 'result', label: 'the result' },
       ],
     },
+    {
+      key: 'smear',
+      kind: 'choice',
+      label: 'Copies smeared',
+      help: 'Blurred along a line, or along the way that everything moves.',
+      options: [
+        { value: 'none', label: 'not at all' },
+        { value: 'angle', label: 'along an angle' },
+        { value: 'motion', label: 'along the motion' },
+      ],
+      when: isLaid,
+    },
+    {
+      ...{ key: 'angle', kind: 'number', label: 'Smear angle', unit: '°', min: -3600, max: 3600 },
+      ...{ help: '0 is level, 90 upright.', when: (v) => isLaid(v) && v['smear'] === 'angle' },
+    },
+    {
+      ...{ key: 'length', kind: 'number', label: 'Smear length', unit: 'px', min: 0, max: 2000 },
+      ...{ help: 'Of the line.', when: (v) => isLaid(v) && v['smear'] === 'angle' },
+    },
+    {
+      ...{ key: 'over', kind: 'number', label: 'Smeared over', unit: 'f', min: 0.25, max: MOST_OVER },
+      ...{ help: 'Frames of the clip around each copy.', when: (v) => isLaid(v) && v['smear'] === 'motion' },
+    },
   ],
   drawing(values, moment) {
     if (values.blend === 'average' || !moment.around) return undefined;
     const { around } = moment;
     const copies = copiesAt(values, moment, around);
     if (copies.length === 0) return undefined;
+    const turn = (values.angle * Math.PI) / 180;
+    const over = Math.min(MOST_OVER, Math.max(0.25, values.over));
     return {
       blend: values.blend,
       opacities: copies.map((c) => c.opacity * moment.strength),
-      frames: copies.map((c) => c.frame),
+      layers: copies.map(({ frame }) =>
+        values.smear === 'motion' ? smearedAlong(frame, over, around.clipFrames) : wholeFrame(frame),
+      ),
+      ...(values.smear === 'angle' && {
+        line: [Math.cos(turn) * values.length, Math.sin(turn) * values.length] as const,
+      }),
     };
   },
-  draw(surface, { blend, opacities }, _, __, layers) {
+  draw(surface, { blend, opacities, line }, unit, _, layers) {
     opacities.forEach((opacity, k) => {
       const layer = layers[k];
-      if (layer) surface.blend(layer, blend, opacity);
+      if (layer) surface.blend(layer, blend, opacity, line && [line[0] * unit, line[1] * unit]);
     });
   },
   gather(values, moment, around): Shares {
