@@ -15,6 +15,7 @@ import { newProject } from '@skipback/core/project/new-project';
 import type { Measured, Shape } from '../web/src/measure/measure';
 import { codedClip } from './coded-clips';
 import { addBoomerang, enter, setSpan, startWith } from './journey';
+import { printMotionQuality } from './motion-quality';
 import { openStage } from './stage';
 
 const RUNS = Number(process.env['RUNS'] ?? 3);
@@ -76,9 +77,15 @@ try {
       `  with ${names.length} look${names.length > 1 ? 's' : ''} (${names.join(', ')}): render ${(treated.renderFps / treated.bareFps).toFixed(2)} of the bare encoder; drawn on ${treated.treated} pictures, ${treated.treatedAgain} the same again; left open: ${treated.leftOpen}`,
     );
   }
+  const trailing = await shaped({ looks: [{ look: 'trail', values: { copies: 5 } }] });
+  console.log(
+    `  boomerang of 5 trips with a trail of 5: decoded ${trailing.decodedFrames} for ${trailing.distinctFrames} source frames and a lead-in of ${trailing.leadInFrames}`,
+  );
   // One trip each, so that every picture is made for the first time.
   const made: readonly (readonly [string, Shape])[] = [
     ['mix at 50 %', { between: 'mix', percent: 50 }],
+    ['flow at 50 %', { between: 'flow', percent: 50 }],
+    ['flow at 25 %', { between: 'flow', percent: 25 }],
     ['shutter 360° at 400 %', { shutter: 360, percent: 400 }],
     ['trail of 5', { looks: [{ look: 'trail', values: { copies: 5 } }] }],
     ['smear of 8', { looks: [{ look: 'smear', values: { back: 4, on: 3 } }] }],
@@ -141,6 +148,8 @@ async function redrawIntervals(): Promise<number[]> {
   }
   return intervals.slice(5);
 }
+
+printMotionQuality();
 
 for (const [width, height] of [
   [1280, 720],

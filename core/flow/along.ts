@@ -38,7 +38,7 @@ export class AlongMotion {
       ...{
         cells: take(8 * cells),
         costs: take(2 * cells),
-        maps: take(14 * cells),
+        maps: take(16 * cells),
         row: take(16 * size.width),
       },
     };

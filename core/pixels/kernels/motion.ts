@@ -638,7 +638,7 @@ function part(value: i32, none: i32, all: i32): i32 {
 /**
  * Says for every cell how far its motion is to be trusted at an instant, and how much the first picture has of it.
  * A motion is worth something where the pictures along it differ less than the pictures as they are; what only one
- * of them shows is taken from that one where its surroundings are trusted. `maps` holds 14 bytes a cell. Returns for
+ * of them shows is taken from that one where its surroundings are trusted. `maps` holds 16 bytes a cell. Returns for
  * how many cells in 65536 motion was needed and not trusted.
  */
 export function judge(
@@ -659,6 +659,7 @@ export function judge(
   const stillSum = maps + 8 * count;
   const seenSum = maps + 10 * count;
   const spare = maps + 12 * count;
+  const neededSum = maps + 14 * count;
   const s = <f32>share / <f32>32768;
   // Cells that nothing reached take the motion of those around them.
   for (let pass: i32 = 0; pass < 2; pass++)
@@ -725,6 +726,7 @@ export function judge(
   boxed(along, w, h, AROUND, stillSum, spare);
   for (let k: i32 = 0; k < count; k++) store<u16>(along + 2 * k, load<u8>(cells + k * CELL, 7));
   boxed(along, w, h, 4, alongSum, spare);
+  boxed(still, w, h, 4, neededSum, spare);
   boxed(seen, w, h, 4, seenSum, spare);
   for (let y: i32 = 0; y < h; y++)
     for (let x: i32 = 0; x < w; x++) {
@@ -739,7 +741,7 @@ export function judge(
       let first = (32768 - share + 64) >> 7;
       if (side < 3) {
         const n = <i32>load<u16>(seenSum + 2 * k);
-        trust = n == 0 ? 0 : <i32>load<u16>(alongSum + 2 * k) / n;
+        trust = n == 0 ? 0 : surrounding(alongSum, neededSum, k, n);
         trust = (trust * part(n, 12, 40)) / 255;
         if (side == 0) trust = 0;
         first = side == 1 ? 256 : 0;
@@ -747,7 +749,7 @@ export function judge(
       } else if (outA && outB) trust = 0;
       else if (outA || outB) {
         const n = <i32>load<u16>(seenSum + 2 * k);
-        trust = n == 0 ? 0 : <i32>load<u16>(alongSum + 2 * k) / n;
+        trust = n == 0 ? 0 : surrounding(alongSum, neededSum, k, n);
         first = outA ? 0 : 256;
       }
       const columns = min(w - 1, x + AROUND) - max(0, x - AROUND) + 1;
@@ -786,6 +788,11 @@ const NEED_HIGH: i32 = 32;
 const AROUND: i32 = 14;
 const AGREE_LOW: i32 = 130;
 const AGREE_HIGH: i32 = 190;
+
+/** Trust in what only one picture shows: as good as the motion around it, if something moves there at all. */
+function surrounding(good: usize, needed: usize, k: i32, n: i32): i32 {
+  return ((<i32>load<u16>(good + 2 * k) / n) * part(<i32>load<u16>(needed + 2 * k) / n, 6, 30)) / 255;
+}
 
 function outside(x: f32, y: f32, w: i32, h: i32): bool {
   return x < <f32>-0.5 || y < <f32>-0.5 || x > <f32>w - <f32>0.5 || y > <f32>h - <f32>0.5;
