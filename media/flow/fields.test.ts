@@ -31,11 +31,34 @@ describe('fields', () => {
 
   it('are let go, the longest unused first, where there is no room', async () => {
     const bytes = fieldBytes(fieldSize(W, H)!);
-    const fields = new Fields(new PixelPool(1), W, H, 4 * bytes);
+    const fields = new Fields(new PixelPool(1), W, H, undefined, 4 * bytes);
     for (const n of [0, 1, 2, 3, 0, 4])
       await jobOf({ ...moved, frames: [n, n + 1] }, [first, second], fields);
     const there = [0, 1, 2, 3, 4].filter((n) => fields.has({ first: n, along: [1] }));
     expect(there).toEqual([0, 2, 3, 4]);
+  });
+
+  it('lie on the shelf for the next visit; what is none, or breaks, is found anew', async () => {
+    const lies = new Map<string, Uint8Array>();
+    const shelf = {
+      get: (key: string) => Promise.resolve(lies.get(key)),
+      put: (key: string, field: Uint8Array) => void lies.set(key, field.slice()),
+    };
+    const visit = async (number: number) => {
+      const fields = new Fields(new PixelPool(1), W, H, { shelf, keyOf: (n) => `clip ${n}` });
+      const { along } = await jobOf({ ...moved, frames: [number, number + 1] }, [first, second], fields);
+      return { counts: [fields.found, fields.read], field: along!.fields[0]! };
+    };
+    const before = await visit(7);
+    const after = await visit(7);
+    expect([before.counts, after.counts]).toEqual([
+      [1, 0],
+      [0, 1],
+    ]);
+    expect(after.field.every((v, i) => v === before.field[i])).toBe(true);
+    expect((await visit(8)).counts).toEqual([1, 0]);
+    lies.set('clip 7', new Uint8Array(3));
+    expect((await visit(7)).counts).toEqual([1, 0]);
   });
 
   it('name the pairs that are needed: none for a frame as it is', () => {

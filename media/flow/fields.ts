@@ -2,6 +2,7 @@ import { fieldBytes, fieldSize } from '@skipback/core/flow/field';
 import { WHOLE } from '@skipback/core/gather/gather';
 import type { FrameParts, Made, Side } from '../frames/frame-sets';
 import type { DrawJob, DrawnMade, DrawnSide } from '../pixels/draw-job';
+import type { FieldShelf } from './field-shelf';
 import type { PixelPool } from '../pixels/pixel-pool';
 
 /** Bytes of motion that are kept. */
@@ -67,17 +68,22 @@ export class Fields {
   private readonly kept = new Map<number, Promise<Uint8Array>>();
   private readonly there = new Set<number>();
   private readonly most: number;
-  /** Pairs whose motion was worked out. */
+  private readonly bytes: number;
+  /** Pairs whose motion was worked out, and those that lay on the shelf. */
   found = 0;
+  read = 0;
 
   constructor(
     private readonly pool: PixelPool,
     private readonly width: number,
     private readonly height: number,
+    /** Where fields are kept for the next visit, and under which text a pair's is, by its number. */
+    private readonly visits?: { readonly shelf: FieldShelf; readonly keyOf: (number: number) => string },
     budgetBytes = FIELDS_BUDGET_BYTES,
   ) {
     const size = fieldSize(width, height);
-    this.most = size ? Math.max(4, Math.floor(budgetBytes / fieldBytes(size))) : 0;
+    this.bytes = size ? fieldBytes(size) : 0;
+    this.most = size ? Math.max(4, Math.floor(budgetBytes / this.bytes)) : 0;
   }
 
   /** Whether a picture's motion is there already, or there is none to be found. */
@@ -109,8 +115,7 @@ export class Fields {
       this.kept.set(number, known);
       return known;
     }
-    this.found++;
-    const found = this.pool.motion(first, second, this.width, this.height);
+    const found = this.look(number, first, second);
     this.kept.set(number, found);
     for (const oldest of this.kept.keys()) {
       if (this.kept.size <= this.most) break;
@@ -125,5 +130,20 @@ export class Fields {
       this.kept.delete(number);
       throw error;
     }
+  }
+
+  private async look(number: number, first: Uint8Array, second: Uint8Array): Promise<Uint8Array> {
+    const key = this.visits?.keyOf(number);
+    const lay = key && (await this.visits?.shelf.get(key));
+    if (lay && lay.length === this.bytes) {
+      this.read++;
+      const field = this.pool.sourceBytes(lay.length);
+      field.set(lay);
+      return field;
+    }
+    this.found++;
+    const field = await this.pool.motion(first, second, this.width, this.height);
+    if (key) this.visits?.shelf.put(key, field);
+    return field;
   }
 }

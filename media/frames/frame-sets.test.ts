@@ -67,7 +67,11 @@ describe('the frames a result is made of', () => {
     };
     const sets = new FrameSets(row, ['a', 'b'], { ...source, recipes });
     expect(sets.framesOf(0)).toEqual([3, 104, 105, 1]);
-    expect(sets.partsOf(0).other).toMatchObject({ frames: [104, 105], share: 8192, over: { layers: [{ frames: [1] }] } });
+    expect(sets.partsOf(0).other).toMatchObject({
+      frames: [104, 105],
+      share: 8192,
+      over: { layers: [{ frames: [1] }] },
+    });
     const half = { ...recipes, others: [plain.others[0]!, { ...other, share: 16_384 }] };
     expect(new FrameSets(row, ['a', 'b'], { ...source, recipes: half }).keyOf(0)).not.toBe(sets.keyOf(0));
   });

@@ -51,7 +51,10 @@ export class Player {
     pool: PixelPool,
   ) {
     this.server = this.newServer();
-    this.looks = new ScreenLooks(screen, pool);
+    this.looks = new ScreenLooks(screen, pool, (number) => {
+      const { clip, frame } = this.row.locate(number);
+      return `${clip.file.size} ${clip.file instanceof File ? `${clip.file.name} ${clip.file.lastModified}` : ''} ${clip.framing} ${frame}`;
+    });
     this.follower = new Follower(screen, this.looks, tell, () => this.tellStats());
   }
 

@@ -1,4 +1,5 @@
 import { type Recipes, isTreated, untouched } from '@skipback/core/looks/recipes';
+import { DiskShelf } from '../flow/field-shelf';
 import { Fields, alongIn, jobOf } from '../flow/fields';
 import type { FrameSets } from '../frames/frame-sets';
 import { SharedPicture } from '../frames/shared-picture';
@@ -30,6 +31,7 @@ export class ScreenLooks {
   private bytes = 0;
   /** 1 at the screen's own size, 2 and 3 at a half and a third of it. */
   coarseness = 1;
+  private readonly shelf = new DiskShelf();
   /** The motion between frames, at the screen's size. */
   private fields: Fields;
   /** Whether pictures along the motion are made as such, where nothing hurries; else they are mixed. */
@@ -43,13 +45,16 @@ export class ScreenLooks {
   constructor(
     private readonly screen: Screen,
     private readonly pool: PixelPool,
+    /** The text of what a frame of the row of clips shows, whenever it is decoded again. */
+    private readonly shownBy: (number: number) => string,
   ) {
     this.fields = this.newFields();
   }
 
   private newFields(): Fields {
     const { width, height } = this.screen.size;
-    return new Fields(this.pool, width, height);
+    const keyOf = (number: number) => `${width}x${height} ${this.shownBy(number)}`;
+    return new Fields(this.pool, width, height, { shelf: this.shelf, keyOf });
   }
 
   get heldBytes(): number {
