@@ -78,3 +78,12 @@ export async function clearRenderScratch(name?: string): Promise<void> {
     // Nothing there.
   }
 }
+
+/** Lets go of the motion kept of clips, as when one of them goes: it would say what that showed. */
+export async function clearMotion(): Promise<void> {
+  try {
+    await (await navigator.storage.getDirectory()).removeEntry('motion', { recursive: true });
+  } catch {
+    // There is none.
+  }
+}

@@ -39,6 +39,7 @@ beforeEach(async () => {
   const media = await root.getDirectoryHandle('media');
   for (const name of ['used', 'left over']) media.files.add(name);
   (await root.getDirectoryHandle('renders')).files.add('old.mp4');
+  (await root.getDirectoryHandle('motion')).files.add('1-0011');
 });
 
 it('takes away what no project uses, and old renders, and nothing else', async () => {
@@ -46,6 +47,11 @@ it('takes away what no project uses, and old renders, and nothing else', async (
   await tidyStorage();
   expect([...root.folders.get('media')!.files]).toEqual(['used']);
   expect(root.folders.has('renders')).toBe(false);
+  // The motion of what went goes too; while nothing goes it stays.
+  expect(root.folders.has('motion')).toBe(false);
+  await root.getDirectoryHandle('motion');
+  await tidyStorage();
+  expect(root.folders.has('motion')).toBe(true);
 });
 
 it('keeps every file while a project cannot be read well enough to tell what it uses', async () => {

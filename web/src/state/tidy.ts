@@ -1,5 +1,10 @@
 import { database } from '@skipback/media/storage/database';
-import { clearRenderScratch, keptMediaIds, removeMediaFile } from '@skipback/media/storage/media-files';
+import {
+  clearMotion,
+  clearRenderScratch,
+  keptMediaIds,
+  removeMediaFile,
+} from '@skipback/media/storage/media-files';
 
 /**
  * Takes away media that no project uses and rendered files left over from an earlier visit. Done when a page
@@ -15,7 +20,9 @@ export async function tidyStorage(): Promise<void> {
       ]),
     );
     await clearRenderScratch();
-    for (const id of await keptMediaIds()) if (!used.has(id)) await removeMediaFile(id);
+    const lost = (await keptMediaIds()).filter((id) => !used.has(id));
+    for (const id of lost) await removeMediaFile(id);
+    if (lost.length > 0) await clearMotion();
     const unused = (await database.media.toCollection().primaryKeys()).filter((id) => !used.has(id));
     await database.media.bulkDelete(unused);
     const silent = (await database.songs.toCollection().primaryKeys()).filter((id) => !used.has(id));
