@@ -61,8 +61,7 @@ export const SCENES: Readonly<Record<string, Scene>> = {
   dissolving: (x, y, t) => (1 - t / 12) * texture(x, y, 15) + (t / 12) * texture(x, y, 16),
   'smoke, turning to and fro': (x, y, t) =>
     noise((x + 9 * sin(0.7 * t + y / 30)) / 14, (y - 4 * t) / 14, 17 + floor(t / 8)),
-  'even ground whose light turns': (x, y, t) =>
-    0.5 + 0.4 * sin((x * cos(0.06 * t) + y * sin(0.06 * t)) / 90),
+  'even ground whose light turns': (x, y, t) => 0.5 + 0.4 * sin((x * cos(0.06 * t) + y * sin(0.06 * t)) / 90),
   still: (x, y) => texture(x, y, 18),
 };
 

@@ -122,6 +122,12 @@ describe('flow', () => {
     expect(gathersOf(compiled, false)!.at(-1)!.along).toBeDefined();
   });
 
+  it('a trail that lies over the pictures leaves them along the motion', () => {
+    const trail = LookSchema.parse({ id: 'l', look: 'trail', values: { copies: 2 } });
+    const compiled = compilePiece(flowing([speed(40)], { looks: [trail] }), clip, tableAt(30), rational(30));
+    expect(gathersOf(compiled, false)!.filter((g) => g?.along).length).toBeGreaterThan(20);
+  });
+
   it('equal pictures are one recipe, whichever way they are passed', () => {
     const boomerang = {
       ...{ id: 'b', move: 'boomerang', on: true },

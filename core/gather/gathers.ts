@@ -81,8 +81,10 @@ function smeared(
     const within = { first: from, end: from + shown.length };
     for (const { values, ...moment } of momentsOf(look, treatment, stretches, facts, { within })) {
       const i = moment.frame - from;
+      const gathered = treatment.gather(values, moment, around);
+      if (!gathered) continue;
       touched.add(i);
-      made[i] = mixed(plain(i), treatment.gather(values, moment, around), moment.strength);
+      made[i] = mixed(plain(i), gathered, moment.strength);
     }
   }
   const gathered = made.map((shares, i) =>

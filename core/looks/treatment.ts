@@ -84,9 +84,10 @@ export interface Treatment<V, D> {
   draw(surface: Surface, drawing: D, unit: number, tables: Tables, layers: readonly Layer[]): void;
   /**
    * Set where it makes the picture of other source frames instead of drawing on it: what goes into it, in shares that
-   * come to one, at full strength. Such looks come before those that draw; `drawing` gives nothing.
+   * come to one, at full strength; undefined where it stays what it is. Such looks come before those that draw;
+   * `drawing` gives nothing then.
    */
-  gather?(values: V, moment: Moment, around: Around): Shares;
+  gather?(values: V, moment: Moment, around: Around): Shares | undefined;
   /** Whether it flashes the whole picture, for the warning. */
   readonly flashes?: true;
 }

@@ -298,27 +298,24 @@ write(
     made: DEFAULT_MADE,
     placed: [],
     pieces: [
-      // A pour eight times slower: what lies between frames is both of them.
+      // A pour eight times slower: what lies between frames is moved along the motion.
       pieceOf({
-        ...{ id: 'b1', clipId: 'tea', span: { in: 150, out: 230 }, between: 'mix' },
-        chain: [step('speed', { percent: 12 })],
+        ...{ id: 'b1', clipId: 'tea', span: { in: 150, out: 210 }, between: 'flow' },
+        chain: [step('speed', { percent: 12.5 })],
       }),
-      // A street held at seven pictures a second, each the mean of the fourteen around it.
-      piece(
-        'b2',
-        'tram',
-        { in: 0, out: 150 },
-        [],
-        [look('smear', { back: 7, on: 6, rate: 7 }), look('grade', { contrast: 118 })],
-      ),
-      // The arms trail; their copies leave one by one before the strike.
-      piece(
-        'b3',
-        'drummer',
-        { in: 76, out: 146 },
-        [step('speed', { percent: 50 })],
-        [look('trail', { copies: 5, spacing: 5, fade: 14, stagger: 6, dissolve: 4 })],
-      ),
+      // A street held at seven pictures a second, each the mean of the fourteen around it; the pour runs into it.
+      pieceOf({
+        ...{ id: 'b2', clipId: 'tram', span: { in: 20, out: 140 }, chain: [], dissolve: 24 },
+        looks: [look('smear', { back: 7, on: 6, rate: 7 }), look('grade', { contrast: 118 })],
+      }),
+      // The lantern flies with copies behind it, which leave one by one before the catch.
+      pieceOf({
+        ...{ id: 'b3', clipId: 'lantern', span: { in: 30, out: 87 }, between: 'flow' },
+        chain: [step('speed', { percent: 60 })],
+        looks: [
+          look('trail', { copies: 5, spacing: 3, fade: 14, stagger: 6, dissolve: 4, blend: 'lighten' }),
+        ],
+      }),
       // Fast there and back, each picture as long as it lasts.
       pieceOf({
         ...{ id: 'b4', clipId: 'pinwheels', span: { in: 0, out: 150 }, shutter: 360 },

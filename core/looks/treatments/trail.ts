@@ -145,10 +145,9 @@ export const trail: Treatment<Values, Drawing> = {
       if (layer) surface.blend(layer, blend, opacity, line && [line[0] * unit, line[1] * unit]);
     });
   },
-  gather(values, moment, around): Shares {
-    const own = around.madeOf(moment.frame);
-    if (values.blend !== 'average') return own;
-    const sum = new Map(own);
+  gather(values, moment, around): Shares | undefined {
+    if (values.blend !== 'average') return undefined;
+    const sum = new Map(around.madeOf(moment.frame));
     let total = 1;
     for (const { frame, opacity } of copiesAt(values, moment, around)) {
       sum.set(frame, (sum.get(frame) ?? 0) + opacity);

@@ -164,7 +164,7 @@ function drawDissolves(
 }
 
 /** Share of the picture at which a bar of lost motion is as high as it gets. */
-const MOST_LOST = 0.3;
+const MOST_LOST = 0.15;
 
 /** From the strip's foot, a bar a frame: the part of its picture where motion was lost. */
 function drawLost(
