@@ -75,6 +75,8 @@ export interface Treatment<V, D> {
   drawing(values: V, moment: Moment): D | undefined;
   /** Values in which its card shows it best, over the defaults. */
   readonly shownWith?: Partial<V>;
+  /** Ways in which it is used, over the values it has now: offered first among its variations. */
+  readonly uses?: readonly { readonly words: string; readonly values: Partial<V> }[];
   /** Set where `drawing` takes the strength into its own numbers. */
   readonly scales?: true;
   /**

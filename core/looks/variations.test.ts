@@ -1,7 +1,7 @@
 import { DriverSchema, isDriver } from './driver';
 import { TREATMENTS } from './registry';
 import { shownValues } from './resolve';
-import { lookVariations } from './variations';
+import { lookUses, lookVariations } from './variations';
 
 const asked = { seed: 3, wildness: 0.6, count: 8 };
 
@@ -50,4 +50,16 @@ describe('variations of looks', () => {
       expect(new Set(found.map((v) => JSON.stringify(v['zoom']))).size).toBeGreaterThan(4);
     }
   });
+
+  it.each(TREATMENTS.filter((t) => t.uses).map((t) => [t.name, t] as const))(
+    '%s: its uses are within limits, and one that is there already is not offered',
+    (_, t) => {
+      const uses = lookUses(t, {});
+      expect(uses.length).toBe(t.uses!.length);
+      for (const { values } of uses) {
+        expect(shownValues(t, values)).toEqual(values);
+        expect(lookUses(t, values)).toHaveLength(uses.length - 1);
+      }
+    },
+  );
 });

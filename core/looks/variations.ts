@@ -51,6 +51,17 @@ function vary(treatment: AnyTreatment, values: Values, random: Random, wildness:
   return next;
 }
 
+/** The ways in which a treatment is used, as values over the present ones, with their words; those that are so already are left out. */
+export function lookUses(
+  treatment: AnyTreatment,
+  values: Readonly<Values>,
+): { readonly words: string; readonly values: Values }[] {
+  const now = shownValues(treatment, values);
+  return (treatment.uses ?? [])
+    .map((use) => ({ words: use.words, values: { ...now, ...use.values } }))
+    .filter((use) => JSON.stringify(use.values) !== JSON.stringify(now));
+}
+
 /** How large a value usually is, for what stands near nothing and has nowhere to go by a factor. */
 function usual({ defaults, shownWith }: AnyTreatment, { key, min, max }: NumberField): number {
   const size = Math.max(Math.abs(Number(defaults[key])), Math.abs(Number(shownWith?.[key] ?? 0)));

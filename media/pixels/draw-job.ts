@@ -2,7 +2,7 @@ import type { Drawn } from '@skipback/core/looks/resolve';
 
 /** A picture of source pictures: plain data, so that it can go to another thread. */
 export interface DrawnMade {
-  /** What it is made of: I420, BT.709 in limited range, rows without gaps; or one picture in RGBA. */
+  /** What it is made of: I420, BT.709 in limited range, rows without gaps; or pictures in RGBA. */
   readonly sources: readonly Uint8Array[];
   /** How much each of several has of it, 32768ths; missing for one alone. */
   readonly weights: readonly number[] | undefined;
@@ -24,6 +24,7 @@ export interface DrawJob extends DrawnSide {
   /** At a dissolve the other picture, its share in 32768ths, and what is drawn on both together. */
   readonly other?:
     (DrawnSide & { readonly share: number; readonly over: Pick<DrawnSide, 'stack' | 'layers'> }) | undefined;
+  /** What all pictures that go into it are in; of RGBA with layers none is drawn coarser. */
   readonly from: 'i420' | 'rgba';
   /** Its size. */
   readonly width: number;

@@ -110,7 +110,9 @@ export class Drawer {
     return layers.map((layer) => {
       const picture = this.gathered(layer, job);
       // What was made for it is written over by the next.
-      const planes = planesIn(layer.weights ? picture.slice() : picture, job.width, job.height);
+      const own = layer.weights ? picture.slice() : picture;
+      if (job.from === 'rgba') return own;
+      const planes = planesIn(own, job.width, job.height);
       if (coarseness === 1) return planes;
       whole.load(planes);
       return smaller(whole, coarse(job.width, coarseness), coarse(job.height, coarseness), coarseness);

@@ -21,6 +21,20 @@ export const smear: Treatment<Values, never> = {
   defaults: { back: 3, on: 3, weights: 'even', rate: 0, counts: 'clip' },
   cost: 'middle',
   scales: true,
+  uses: [
+    {
+      words: 'a street at night: held at 6 a second, the mean of 14 around',
+      values: { back: 7, on: 6, weights: 'even', rate: 6, counts: 'clip' },
+    },
+    {
+      words: 'a long exposure that runs along',
+      values: { back: 10, on: 10, weights: 'fading', rate: 0, counts: 'clip' },
+    },
+    {
+      words: 'afterglow of what was seen',
+      values: { back: 8, on: 0, weights: 'fading', rate: 0, counts: 'result' },
+    },
+  ],
   fields: [
     {
       ...{ key: 'back', kind: 'number', label: 'Back', unit: 'f' },

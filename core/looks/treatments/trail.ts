@@ -48,6 +48,20 @@ export const trail: Treatment<Values, Drawing> = {
   } as Values,
   cost: 'heavy',
   scales: true,
+  uses: [
+    {
+      words: 'dark figures before a bright ground',
+      values: { copies: 5, spacing: 4, fade: 15, blend: 'darken', smear: 'none' },
+    },
+    {
+      words: 'one after the other, gone before the end',
+      values: { copies: 6, spacing: 3, fade: 10, stagger: 5, dissolve: 4, smear: 'none' },
+    },
+    {
+      words: 'lights drawn out along their way',
+      values: { copies: 4, spacing: 3, fade: 25, blend: 'screen', smear: 'motion', over: 3 },
+    },
+  ],
   fields: [
     {
       ...{ key: 'copies', kind: 'number', label: 'Copies', unit: '×' },

@@ -102,7 +102,7 @@ export function LookCard({ where, result, facts, rate, selected, marks, others }
           <MoreMenu
             name={name}
             items={[
-              ...(treatment && !treatment.gather
+              ...(treatment
                 ? [['Variations (V)', () => setPlayback({ lookId: look.id, varies: 'look' })] as const]
                 : []),
               ['Duplicate', () => act(`duplicate ${name}`, (p) => copyLook(p, where, look.id, freshId()))],

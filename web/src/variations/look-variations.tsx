@@ -1,16 +1,21 @@
+import { aroundPiece } from '@skipback/core/gather/around';
+import { type Gather, wholeFrame } from '@skipback/core/gather/gather';
+import { gathersOf } from '@skipback/core/gather/gathers';
 import { driverWords } from '@skipback/core/looks/words';
 import { isDriver } from '@skipback/core/looks/driver';
+import { layersOf } from '@skipback/core/looks/draw';
 import { factsOfPiece, factsOfResult } from '@skipback/core/looks/facts';
 import type { Look } from '@skipback/core/looks/look';
 import { treatmentById } from '@skipback/core/looks/registry';
 import { type Drawn, looksOfPiece, resolveLooks, shownValues } from '@skipback/core/looks/resolve';
 import type { AnyTreatment } from '@skipback/core/looks/treatment';
-import { lookVariations } from '@skipback/core/looks/variations';
+import { lookUses, lookVariations } from '@skipback/core/looks/variations';
 import { type CompiledPiece, type CompiledProject, projectMusic } from '@skipback/core/project/compile';
 import { type LookPlace, setLookValues } from '@skipback/core/project/look-actions';
 import type { Project } from '@skipback/core/project/schema';
+import type { DrawnMade } from '@skipback/media/pixels/draw-job';
 import { PixelPool } from '@skipback/media/pixels/pixel-pool';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { type ComponentProps, useEffect, useMemo, useRef, useState } from 'react';
 import type { LoadedClip } from '../state/library';
 import { act } from '../state/project-store';
 import { OTHERS, PICTURE_WIDTH, type Search, type Variation, VariationsSheet } from './variations-sheet';
@@ -37,25 +42,41 @@ export function LookVariations(props: Props) {
   const [search, setSearch] = useState<Search>({ seed: 1, wildness: 0.5 });
   const treatment = treatmentById(look.look);
 
-  const variations = useMemo((): (Variation & { drawn: readonly (readonly Drawn[])[] })[] => {
+  const variations = useMemo((): (Variation & { frames: readonly VariedFrame[] })[] => {
     if (!treatment) return [];
     const now = shownValues(treatment, look.values);
-    const own = looksOfPiece(piece, compiled.pieces.length === 1);
+    const loops = compiled.pieces.length === 1;
     const list = where === null ? project.looks : piece.piece.looks;
-    const facts =
-      where === null
-        ? factsOfResult(compiled, projectMusic(project))
-        : factsOfPiece(piece, compiled.pieces.length === 1);
-    return [now, ...lookVariations(treatment, look.values, { ...search, count: OTHERS })].map((values) => {
-      const varied = list.map((l) => (l.id === look.id ? { ...l, values, on: true } : l));
-      const { drawn } = resolveLooks(varied, facts);
+    const facts = where === null ? factsOfResult(compiled, projectMusic(project)) : undefined;
+    const own = looksOfPiece(piece, loops);
+    const uses = lookUses(treatment, look.values);
+    const others = lookVariations(treatment, look.values, { ...search, count: OTHERS - uses.length });
+    const all: { values: Values; words?: string }[] = [
+      { values: now },
+      ...uses,
+      ...others.map((values) => ({ values })),
+    ];
+    return all.map(({ values, words }) => {
+      const looks = list.map((l) => (l.id === look.id ? { ...l, values, on: true } : l));
+      const varied = facts ? piece : { ...piece, piece: { ...piece.piece, looks } };
+      const around = aroundPiece(piece, pieceStart);
+      const whole = facts && resolveLooks(looks, facts, () => around);
+      const drawn = whole
+        ? own.drawn.map((stack, i) => [...stack, ...whole.drawn[pieceStart + i]!])
+        : looksOfPiece(varied, loops).drawn;
+      const gathers = gathersOf(varied, loops, facts && { looks, facts, from: pieceStart });
+      const frames = Array.from(piece.shown, (shown, i): VariedFrame => {
+        const stack = drawn[i] ?? [];
+        return { made: gathers?.[i] ?? wholeFrame(shown), stack, layers: stack.flatMap(layersOf) };
+      });
       const changed = Object.fromEntries(
         Object.entries(values).filter(([key, v]) => JSON.stringify(v) !== JSON.stringify(now[key])),
       );
       return {
-        words: differences(treatment, changed),
+        words: words ?? differences(treatment, changed),
         shown: piece.shown,
-        drawn: where === null ? own.drawn.map((stack, i) => [...stack, ...drawn[pieceStart + i]!]) : drawn,
+        besides: frames.flatMap(({ made, layers }) => [made, ...layers].flatMap((g) => g.frames)),
+        frames,
         pick: () =>
           act(`take a variation of ${treatment.name}`, (p) => setLookValues(p, where, look.id, changed)),
       };
@@ -67,7 +88,7 @@ export function LookVariations(props: Props) {
     return Object.fromEntries(resolveLooks(list, factsOfPiece(piece, false)).tables);
   }, [piece, project.looks]);
   const paint = useTreatedPainter(
-    useMemo(() => variations.map((v) => v.drawn), [variations]),
+    useMemo(() => variations.map((v) => v.frames), [variations]),
     tables,
     project.size.width,
   );
@@ -82,9 +103,16 @@ export function LookVariations(props: Props) {
   );
 }
 
+/** What one frame of a variation is made of, and what is drawn on it. */
+interface VariedFrame {
+  readonly made: Gather;
+  readonly stack: readonly Drawn[];
+  readonly layers: readonly Gather[];
+}
+
 /** Paints small pictures with what is drawn on them; one that comes too late gives way to a newer one. */
 function useTreatedPainter(
-  rows: readonly (readonly (readonly Drawn[])[])[],
+  rows: readonly (readonly VariedFrame[])[],
   tables: Readonly<Record<string, string>>,
   projectWidth: number,
 ) {
@@ -96,21 +124,34 @@ function useTreatedPainter(
     pool.current = drawing;
     return () => drawing.close();
   }, [tables]);
-  return useMemo(() => {
+  return useMemo((): NonNullable<ComponentProps<typeof VariationsSheet>['paint']> => {
     const reader = new OffscreenCanvas(1, 1);
-    return (place: number, at: number, picture: ImageBitmap, context: CanvasRenderingContext2D) => {
-      if (!pool.current || busy.current.has(place)) return;
-      busy.current.add(place);
+    return (place, at, pictureOf, context) => {
+      const frame = rows[place]?.[at];
+      if (!pool.current || !frame || busy.current.has(place)) return;
       const { width, height } = context.canvas;
       [reader.width, reader.height] = [width, height];
       const source = reader.getContext('2d', { willReadFrequently: true })!;
-      source.drawImage(picture, 0, 0, width, height);
+      // Along the motion is mixed here: small as they are it is hardly seen.
+      const read = ({ frames, weights }: Gather): DrawnMade | undefined => {
+        const sources: Uint8Array[] = [];
+        for (const f of frames) {
+          const picture = pictureOf(f);
+          if (!picture) return undefined;
+          source.drawImage(picture, 0, 0, width, height);
+          sources.push(new Uint8Array(source.getImageData(0, 0, width, height).data.buffer));
+        }
+        return { sources, weights: frames.length > 1 ? weights : undefined };
+      };
+      const made = read(frame.made);
+      if (!made) return;
+      busy.current.add(place);
       const drawn = pool.current.draw({
-        sources: [new Uint8Array(source.getImageData(0, 0, width, height).data.buffer)],
-        weights: undefined,
-        layers: [],
+        ...made,
+        layers: frame.layers.flatMap((layer) => read(layer) ?? []),
+        stack: frame.stack,
         ...{ from: 'rgba', into: 'rgba', width, height, coarseness: 1 },
-        ...{ stack: rows[place]?.[at] ?? [], unit: PICTURE_WIDTH / projectWidth },
+        unit: PICTURE_WIDTH / projectWidth,
       });
       void drawn
         .then(({ bytes }) =>

@@ -1,4 +1,3 @@
-import { treatmentById } from '@skipback/core/looks/registry';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import type { LoadedClip } from '../state/library';
@@ -16,10 +15,7 @@ interface Props {
 /** Opens variations of what was selected last: a look, or a move of a piece; of the other where there is none. */
 export function openVariations(piece: CompiledPiece, project: Project): void {
   const { lookId, selectedLast } = usePlayback.getState();
-  // What is made of several frames cannot be shown on the sheet's single pictures.
-  const look = [...piece.piece.looks, ...project.looks].some(
-    (l) => l.id === lookId && !treatmentById(l.look)?.gather,
-  );
+  const look = [...piece.piece.looks, ...project.looks].some((l) => l.id === lookId);
   const move = piece.piece.chain.length > 0;
   if (look && (selectedLast === 'look' || !move)) setPlayback({ varies: 'look' });
   else if (move) setPlayback({ varies: 'move' });

@@ -24,6 +24,8 @@ export interface Variation {
   readonly words: string;
   /** Source frames in the order in which they are shown. */
   readonly shown: ArrayLike<number>;
+  /** Further source frames that are drawn with. */
+  readonly besides?: readonly number[];
   pick(): void;
 }
 
@@ -35,34 +37,24 @@ interface Props {
   readonly search: Search;
   onSearch(search: Search): void;
   onClose(): void;
-  /** Draws frame `at` of a variation, whose source is `picture`, on its canvas; plainly without it. */
+  /** Draws frame `at` of a variation on its canvas; `pictureOf` gives the small picture of a source frame. Plainly without it. */
   readonly paint?: (
     variation: number,
     at: number,
-    picture: ImageBitmap,
+    pictureOf: (frame: number) => ImageBitmap | undefined,
     context: CanvasRenderingContext2D,
   ) => void;
 }
 
-const paintPlainly: NonNullable<Props['paint']> = (_, __, picture, context) =>
-  context.drawImage(picture, 0, 0, context.canvas.width, context.canvas.height);
-
 /** Variations that all play in step; one is picked by pressing it. */
-export function VariationsSheet({
-  name,
-  variations,
-  clip,
-  rate,
-  search,
-  onSearch,
-  onClose,
-  paint = paintPlainly,
-}: Props) {
+export function VariationsSheet({ name, variations, clip, rate, search, onSearch, onClose, paint }: Props) {
   const range = useMemo(() => {
     let [first, end] = [Infinity, 0];
-    for (const { shown } of variations)
-      for (let i = 0; i < shown.length; i++)
-        [first, end] = [Math.min(first, shown[i]!), Math.max(end, shown[i]! + 1)];
+    const take = (frame: number) => ([first, end] = [Math.min(first, frame), Math.max(end, frame + 1)]);
+    for (const { shown, besides = [] } of variations) {
+      for (let i = 0; i < shown.length; i++) take(shown[i]!);
+      besides.forEach(take);
+    }
     return { first, end, step: Math.max(1, Math.ceil((end - first) / MOST_PICTURES)), width: PICTURE_WIDTH };
   }, [variations]);
   const { data: pictures, isError } = useQuery({
@@ -82,12 +74,14 @@ export function VariationsSheet({
     clock.current = performance.now();
     const draw = () => {
       const at = still ? 0 : Math.floor(((performance.now() - clock.current) / 1000) * toNumber(rate));
+      const pictureOf = (frame: number) => pictures[Math.floor((frame - range.first) / range.step)];
       variations.forEach(({ shown }, i) => {
         const context = canvases.current[i]?.getContext('2d');
         const frame = shown[at % shown.length];
-        const picture =
-          frame === undefined ? undefined : pictures[Math.floor((frame - range.first) / range.step)];
-        if (context && picture) paint(i, at % shown.length, picture, context);
+        if (!context || frame === undefined) return;
+        if (paint) return paint(i, at % shown.length, pictureOf, context);
+        const picture = pictureOf(frame);
+        if (picture) context.drawImage(picture, 0, 0, context.canvas.width, context.canvas.height);
       });
       if (!still) request = requestAnimationFrame(draw);
     };
