@@ -110,9 +110,12 @@ try {
   await page.waitForTimeout(1200);
   await page.getByRole('button', { name: 'Open Lamplighter, in between' }).click();
   await page.waitForTimeout(9000);
-  // The arms trail, before the strike.
-  await page.mouse.click(830, 762);
-  await page.waitForTimeout(1500);
+  // The lantern flies, along its motion and with copies behind it.
+  await page.mouse.click(738, 755);
+  await page.waitForTimeout(12_000);
+  await page.mouse.move(640, 440);
+  await page.waitForTimeout(1000);
+  await shoot('flow');
   await page.getByRole('button', { name: 'Trail: its values' }).click();
   await page.mouse.move(640, 440);
   await page.waitForTimeout(5000);
