@@ -257,6 +257,10 @@ test('flow moves what moves: at half speed a disc is where it belongs in every p
   const motion = page.getByRole('group', { name: 'Motion', exact: true });
   await expect(motion).toContainText(/all \d+ pictures by flow are made/, { timeout: 30_000 });
   await expect(motion).not.toContainText('lost');
+  // At full speed over a whole turn of the shutter: drawn out along its way, six pixels a picture.
+  await addPiece(page, 'disc.mp4', [4, 24]);
+  await page.getByLabel('Between frames', { exact: true }).selectOption('flow');
+  await enter(page, 'Shutter', '360');
   await page.getByRole('link', { name: 'Render' }).first().click();
   await page.getByLabel('Quality', { exact: true }).selectOption('finest');
   const file = await render(page, 'webm-vp9', join(WORK, 'disc.webm'));
@@ -272,15 +276,22 @@ test('flow moves what moves: at half speed a disc is where it belongs in every p
         sum += over;
         at += over * x;
       }
-    return { place: at / sum, white: sum };
+    // Pixels of the middle row that are neither ground nor disc: the edges.
+    const row = raw.subarray((n * height + height / 2) * width, (n * height + height / 2 + 1) * width);
+    const soft = row.filter((v) => v > 75 && v < 200).length;
+    return { place: at / sum, white: sum, soft };
   });
   const there = up(0, 39).map((i) => 60 + 6 * (4 + i / 2));
-  const expected = [...there, ...there.toReversed()];
+  const drawnOut = up(4, 23).map((n) => 60 + 6 * n);
+  const expected = [...there, ...there.toReversed(), ...drawnOut];
   expect(seen).toHaveLength(expected.length);
   expect(Math.max(...seen.map(({ place }, i) => Math.abs(place - expected[i]!)))).toBeLessThan(0.7);
   // Two discs mixed would be half as white, below what is counted here.
-  const whites = seen.map((s) => s.white);
+  const whites = seen.slice(0, 80).map((s) => s.white);
   expect(Math.min(...whites) / Math.max(...whites)).toBeGreaterThan(0.9);
+  const median = (values: number[]) => values.toSorted((a, b) => a - b)[values.length >> 1]!;
+  expect(median(seen.slice(0, 80).map((s) => s.soft))).toBeLessThanOrEqual(5);
+  expect(median(seen.slice(80).map((s) => s.soft))).toBeGreaterThanOrEqual(8);
 });
 
 test('where motion is lost it is said, mixed by one press, and making can be stopped', async ({ page }) => {

@@ -9,7 +9,7 @@ interface Shape {
 
 /** Runs every kernel on the same made-up memory and gives a sum of what each wrote; plain, so that a page can run it. */
 function exercise({ kernels: base64, shapes }: { kernels: string; shapes: Shape[] }): Record<string, number> {
-  const memory = new WebAssembly.Memory({ initial: 64, maximum: 16_384 });
+  const memory = new WebAssembly.Memory({ initial: 80, maximum: 16_384 });
   const module = new WebAssembly.Module(Uint8Array.from(atob(base64), (c) => c.charCodeAt(0)));
   const { exports } = new WebAssembly.Instance(module, { env: { memory, abort: () => undefined } });
   const k = exports as Record<string, (...args: (number | bigint)[]) => void>;
@@ -39,17 +39,50 @@ function exercise({ kernels: base64, shapes }: { kernels: string; shapes: Shape[
       blend: [A, B, size, 2, 77],
       mean: [A, pixels, B, 3, OUT, pixels],
     };
-    for (const [name, args] of Object.entries(runs)) {
+    const fill = () => {
       let seed = 0x2545f491;
       for (let i = 0; i < bytes.length; i++) {
         seed = (Math.imul(seed, 1_103_515_245) + 12_345) | 0;
         bytes[i] = seed >>> 16;
       }
+    };
+    const run = (name: string, args: (number | bigint)[]) => {
       k[name]!(...args);
       let sum = 0;
       for (let i = 0; i < bytes.length; i++) sum = (Math.imul(sum, 31) + bytes[i]!) | 0;
       sums[`${name} ${w} x ${h}`] = sum;
+    };
+    for (const [name, args] of Object.entries(runs)) {
+      fill();
+      run(name, args);
     }
+    // Those of motion work on what the ones before them made; the second picture is the first, a little aside.
+    fill();
+    const [mw, mh] = [w + 40, h + 40];
+    const stride = (mw + 63) & ~15;
+    const inside = 24 * stride + 24;
+    const at = (place: number) => 300_000 * place;
+    for (let i = 0; i < 4 * mw * mh; i++)
+      bytes[at(1) + i] = 90 + 60 * Math.sin(i / 9) + (bytes[at(1) + i]! >> 4);
+    bytes.copyWithin(at(2), at(1) + 6, at(1) + 4 * mw * mh);
+    const [a, b] = [at(3) + inside, at(4) + inside] as const;
+    const motion: [string, (number | bigint)[]][] = [
+      ['shrink', [at(1), 2 * mw, 2 * mh, 2 * mw, 2, a, stride]],
+      ['shrink', [at(2), 2 * mw, 2 * mh, 2 * mw, 2, b, stride]],
+      ['surround', [a, mw, mh, stride]],
+      ['search', [b, a, mw, mh, stride, 0, 0, 0, at(5), 1024, 4, 8]],
+      ['densify', [b, a, mw, mh, stride, at(5), at(6), at(7)]],
+      ['median', [at(6), mw, mh, at(9)]],
+      ['search', [a, b, mw, mh, stride, 0, 0, 0, at(5), 1024, 4, 8]],
+      ['densify', [a, b, mw, mh, stride, at(5), at(6), at(7)]],
+      ['median', [at(6), mw, mh, at(8)]],
+      ['check', [a, b, mw, mh, stride, at(8), at(9), at(10), at(10) + 100_000]],
+      ['clear', [at(11), at(12), mw * mh]],
+      ['carry', [at(10), at(10) + 100_000, mw, mh, 12_000, 1, at(11), at(12)]],
+      ['judge', [a, b, mw, mh, stride, 12_000, at(11), at(13)]],
+      ['warp', [at(1), at(2), 2 * mw, 2 * mh, 2, 12_000, at(11), mw, mh, at(5), 1024]],
+    ];
+    for (const [name, args] of motion) run(name, args);
   }
   return { ...sums, kernels: Object.keys(k).filter((name) => typeof k[name] === 'function').length };
 }

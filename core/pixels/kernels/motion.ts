@@ -163,7 +163,7 @@ function attempt(
 }
 
 /** How many patches there are along a side. */
-export function patchesAlong(size: i32): i32 {
+function patchesAlong(size: i32): i32 {
   return (size - PATCH + STEP - 1) / STEP + 1;
 }
 
