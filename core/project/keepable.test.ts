@@ -10,6 +10,7 @@ import { rational } from '../time/rational';
 import * as actions from './actions';
 import { keepable } from './keepable';
 import { newPiece, newProject } from './new-project';
+import * as gathers from './gather-actions';
 import * as looks from './look-actions';
 import * as pieces from './piece-actions';
 import { readProject } from './read-project';
@@ -122,6 +123,26 @@ const change: fc.Arbitrary<Change> = fc.oneof(
     ([at, frames]): Change =>
       (p) =>
         pieces.splitPiece(p, 'a', at, frames, id),
+  ),
+  fc.constantFrom('repeat', 'mix', 'flow', 'melt').map(
+    (between): Change =>
+      (p) =>
+        gathers.setBetween(p, 'a', between as 'flow'),
+  ),
+  any.map(
+    (angle): Change =>
+      (p) =>
+        gathers.setShutter(p, 'a', angle),
+  ),
+  fc.array(any, { maxLength: 4 }).map(
+    (pairs): Change =>
+      (p) =>
+        gathers.mixPairs(p, 'a', pairs),
+  ),
+  fc.oneof(any, fc.record({ beats: any })).map(
+    (length): Change =>
+      (p) =>
+        gathers.setDissolve(p, 'a', length),
   ),
   fc.tuple(any, any).map(
     ([width, height]): Change =>

@@ -40,6 +40,8 @@ export function duplicatePiece(project: Project, pieceId: string, newId: () => s
     id: newId(),
     chain: freshChain(piece.chain, newId),
     looks: freshLooks(piece.looks, newId),
+    // It comes after its own twin: a cut.
+    dissolve: 0,
   };
   return produce(project, (d) => void d.pieces.splice(at + 1, 0, copy));
 }
@@ -70,6 +72,7 @@ export function splitPiece(
     id: newId(),
     chain: [...freshChain(piece.chain, newId), trim(at, frames - at)],
     looks: freshLooks(piece.looks, newId, at),
+    dissolve: 0,
   };
   return produce(project, (d) => void d.pieces.splice(place, 1, head, tail));
 }

@@ -3,6 +3,7 @@ import { rational } from '../time/rational';
 import * as actions from './actions';
 import { compilePiece, compileProject } from './compile';
 import { formatFor, newPiece, newProject } from './new-project';
+import { setDissolve } from './gather-actions';
 import { duplicatePiece, shiftPiece, splitPiece, stretchSegment } from './piece-actions';
 import { readProject } from './read-project';
 import { ProjectSchema } from './schema';
@@ -76,6 +77,11 @@ describe('pieces', () => {
     expect(after).toEqual(before);
     expect(split.pieces.map((p) => p.chain[0]!.move)).toEqual(['boomerang', 'boomerang']);
     expect(splitPiece(whole, 'a', 0, before.length, newId)).toBe(whole);
+    // Only the first half comes in as the piece did: within it nothing dissolves, nor into a copy of it.
+    const dissolving = setDissolve(whole, 'a', 12);
+    const dissolves = (p: typeof whole) => p.pieces.map((piece) => piece.dissolve);
+    expect(dissolves(splitPiece(dissolving, 'a', 77, before.length, newId))).toEqual([12, 0]);
+    expect(dissolves(duplicatePiece(dissolving, 'a', newId))).toEqual([12, 0]);
   });
 
   it('are duplicated with ids of their own, and moved along the row', () => {
