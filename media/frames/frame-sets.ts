@@ -40,6 +40,8 @@ export class FrameSets {
   private readonly layers: readonly (readonly Gather[])[];
   /** Where the clips of other sides begin. */
   private readonly otherStarts: readonly number[];
+  /** Texts of result frames, as far as they were asked for. */
+  private readonly keys: string[] = [];
   /** The text of each stack. */
   private readonly stackKeys: readonly string[];
 
@@ -132,6 +134,10 @@ export class FrameSets {
 
   /** What a result frame is, in a text: equal texts, equal pictures. */
   keyOf(position: number): string {
+    return (this.keys[position] ??= this.keyMade(position));
+  }
+
+  private keyMade(position: number): string {
     const { recipes } = this.source;
     const number = this.numbers[position]!;
     const start = number - this.source.clipFrames[position]!;
