@@ -62,6 +62,10 @@ export const HANDS: readonly (readonly [string, string])[] = [
   ['Drag a mark', 'Move it; Alt and arrows when it has the focus'],
   ['Drag on the result strip', 'Scrub the result'],
   ['Drag the end of a segment', 'Make it longer or shorter; its speed follows'],
+  [
+    'Drag the mark on a join aside',
+    'A dissolve, the farther the longer; arrows when it has the focus, Delete cuts',
+  ],
   ['Press twice on the curve', 'A new point; drag, arrows, Delete, Ctrl C and Ctrl V work on points'],
   ['Press twice on the speed', 'Another change of speed there; pull stretches up and down'],
   ['Rest on a look’s card', 'The picture shows it; press to keep it'],
