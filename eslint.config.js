@@ -29,6 +29,8 @@ export default tseslint.config(
       'build/**',
       'core/pixels/kernels/assembly.ts',
       'core/pixels/kernels/motion.ts',
+      'core/pixels/kernels/along.ts',
+      'core/pixels/kernels/padding.ts',
       'core/pixels/kernels/bytes.ts',
       'e2e/.work/**',
       'node_modules/**',

@@ -27,11 +27,6 @@ export class TreatedFrames {
   /** Pictures computed, and those that were given again. */
   readonly counts = { computed: 0, again: 0 };
 
-  /** Pairs of frames whose motion was worked out. */
-  get pairs(): number {
-    return this.fields.found;
-  }
-
   constructor(
     private readonly width: number,
     private readonly height: number,

@@ -73,6 +73,8 @@ export interface MotionReady {
   /** Pictures made so far, of how many. */
   readonly made: number;
   readonly of: number;
+  /** Whether more are being made; where not and some are missing, there is no room for more. */
+  readonly working: boolean;
   /** False where they are mixed because that was asked for. */
   readonly goesOn: boolean;
   /** Result frames where motion was needed and not trusted, and in which part of the picture, 0 to 1. */

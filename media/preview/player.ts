@@ -5,7 +5,7 @@ import { FrameSets } from '../frames/frame-sets';
 import type { SharedPicture } from '../frames/shared-picture';
 import type { DecodeCounters } from '../reader/run-decoder';
 import { AHEAD, Follower, Waiting } from './follower';
-import type { MotionReady, PreviewReply, PreviewRequest, PreviewStats } from './messages';
+import type { PreviewReply, PreviewRequest, PreviewStats } from './messages';
 import { playOrder, stillOrder } from './play-order';
 import { sentenceOf } from '../worker-client';
 import { inOrder } from '../pixels/in-order';
@@ -257,7 +257,7 @@ export class Player {
       if (!this.looks.isReady(position) && (this.looks.moves || !this.looks.movesAt(position)))
         positions.push(position);
     }
-    this.tellReady();
+    this.tellReady(true);
     let told = performance.now();
     const request = {
       ...sets.inOrder(positions),
@@ -279,12 +279,12 @@ export class Player {
       if (signal.aborted) break;
       if (performance.now() - told < 400) continue;
       told = performance.now();
-      this.tellReady();
+      this.tellReady(true);
     }
-    if (!signal.aborted) this.tellReady();
+    if (!signal.aborted) this.tellReady(false);
   }
 
-  private tellReady(): void {
+  private tellReady(working: boolean): void {
     const spans: [number, number][] = [];
     const total = this.sets?.length ?? 0;
     // Of hours of result a line would say nothing.
@@ -295,23 +295,8 @@ export class Player {
       if (last?.[1] === position) last[1]++;
       else spans.push([position, position + 1]);
     }
-    this.tell({ kind: 'ready', spans, motion: this.motionNow() });
+    this.tell({ kind: 'ready', spans, motion: this.looks.motion(working) });
     this.tellStats();
-  }
-
-  /** How far the pictures along the motion are, and where it was not trusted; undefined where there are none. */
-  private motionNow(): MotionReady | undefined {
-    const lost: [number, number][] = [];
-    let [made, of] = [0, 0];
-    for (let position = 0; position < (this.sets?.length ?? 0); position++) {
-      if (!this.looks.movesAt(position)) continue;
-      of++;
-      const share = this.looks.lostAt(position);
-      if (share === undefined) continue;
-      made++;
-      if (share > 0) lost.push([position, share]);
-    }
-    return of > 0 ? { made, of, goesOn: this.looks.moves, lost } : undefined;
   }
 
   /** Makes pictures along the motion from now on, or mixes them. */

@@ -5,6 +5,7 @@ import type { FrameSets } from '../frames/frame-sets';
 import { SharedPicture } from '../frames/shared-picture';
 import type { DrawnPicture } from '../pixels/draw-job';
 import { PixelPool } from '../pixels/pixel-pool';
+import type { MotionReady } from './messages';
 import { type Screen, ShownPicture, type SourcePicture } from './screen';
 
 /** Bytes of treated pictures that are kept. */
@@ -95,9 +96,19 @@ export class ScreenLooks {
     return this.sets?.moves(position) === true;
   }
 
-  /** The part of a result frame's picture where motion was needed and not trusted; undefined before it was made. */
-  lostAt(position: number): number | undefined {
-    return this.movesAt(position) ? this.lost.get(this.sets!.keyOf(position)) : undefined;
+  /** How far the pictures along the motion are, and where it was not trusted; undefined where there are none. */
+  motion(working: boolean): MotionReady | undefined {
+    const lost: [number, number][] = [];
+    let [made, of] = [0, 0];
+    for (let position = 0; position < (this.sets?.length ?? 0); position++) {
+      if (!this.movesAt(position)) continue;
+      of++;
+      const share = this.lost.get(this.sets!.keyOf(position));
+      if (share === undefined) continue;
+      made++;
+      if (share > 0) lost.push([position, share]);
+    }
+    return of > 0 ? { made, of, working, goesOn: this.moves, lost } : undefined;
   }
 
   private keyOf(position: number, coarseness = this.coarseness): string {

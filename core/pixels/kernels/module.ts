@@ -1,6 +1,6 @@
 import { KERNELS } from './bytes';
 
-/** The functions of `assembly.ts` and `motion.ts`; their meaning stands there. Pointers are byte offsets into `memory`. */
+/** The functions of `assembly.ts`, `motion.ts` and `along.ts`; their meaning stands there. Pointers are byte offsets into `memory`. */
 export interface Kernels {
   toRgba(y: number, u: number, v: number, out: number, width: number, height: number): void;
   fromRgba(rgba: number, y: number, u: number, v: number, width: number, height: number): void;

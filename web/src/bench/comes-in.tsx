@@ -76,7 +76,9 @@ function whatIsSaid(compiled: CompiledPiece, made: Dissolve | undefined): string
   const held = (clip: string, n: number, which: string) =>
     n > 0 ? [`${clip} has ${n} ${n === 1 ? 'picture' : 'pictures'} too few here: its ${which} is held.`] : [];
   return [
-    ...(frames < made.wanted ? [`Only ${frames} of ${made.wanted} frames: the pieces are no longer.`] : []),
+    ...(frames < made.wanted
+      ? [`Only ${frames} of ${made.wanted} frames: the pieces are too short for more.`]
+      : []),
     ...held(made.before.clip.name, made.heldBefore, 'end'),
     ...held(made.after.clip.name, made.heldAfter, 'beginning'),
   ];

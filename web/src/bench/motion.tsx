@@ -40,9 +40,14 @@ export function Motion({
         <Line>
           {!motion.goesOn ? (
             <>
-              <span>stopped: mixed for now, not in the file</span>
+              <span>stopped: mixed, on the screen only</span>
               <Press words="Go on" onPress={() => transport.setMotion(true)} />
             </>
+          ) : motion.made < motion.of && !motion.working ? (
+            <span>
+              <b>{motion.made}</b> of <b>{motion.of}</b> by flow: no room for more. The rest plays mixed; the
+              file has all.
+            </span>
           ) : motion.made < motion.of ? (
             <>
               <span>
@@ -60,7 +65,7 @@ export function Motion({
       {weak.pictures > 0 && (
         <Line>
           <span style={{ color: colors.attention }}>
-            motion is lost in <b>{weak.pictures}</b>
+            motion is lost in <b>{weak.pictures}</b> {weak.pictures === 1 ? 'picture' : 'pictures'}
           </span>
           <Press
             words="Mix these"
