@@ -14,6 +14,8 @@ export const SCREEN_LOOKS_BUDGET_BYTES = 240 * 1024 * 1024;
 const COARSEST = 3;
 /** Result frames above which what is kept is not chosen by what is needed: of hours only a little fits anyway. */
 const LONG = 50_000;
+/** Pictures of which it is known where motion was lost. */
+const MOST_LOST = 2 * LONG;
 /** Weight of the newest picture in the mean of what drawing costs. */
 const NEWEST = 0.1;
 
@@ -185,7 +187,11 @@ export class ScreenLooks {
       for (const [look, ms] of drawn.costs) this.costs.set(look, mean(this.costs.get(look), ms));
       this.meanMs = mean(this.meanMs || undefined, (performance.now() - began) / this.threads);
       const shared = shownFrom(drawn, this.pool);
-      if (moved) this.lost.set(this.sets.keyOf(position), drawn.lost);
+      if (moved) {
+        this.lost.set(this.sets.keyOf(position), drawn.lost);
+        // Of everything that was ever tried the oldest is forgotten.
+        if (this.lost.size > MOST_LOST) this.lost.delete(this.lost.keys().next().value!);
+      }
       if (moved || !this.movesAt(position)) this.keep(key, shared, first);
       return shared;
     } finally {
