@@ -15,7 +15,15 @@ import { choppiest, everyFrameOncePercent } from './smoothness';
 import { totalsOf, usesOf } from './totals';
 
 const table: FrameTable = { kind: 'constant', rate: rational(120), count: 600 };
-const clip = { id: 'c', mediaId: 'm', name: 'tea.mp4', marks: [], readAt: null, framing: 'fit' as const };
+const clip = {
+  id: 'c',
+  mediaId: 'm',
+  name: 'tea.mp4',
+  marks: [],
+  readAt: null,
+  tracks: [],
+  framing: 'fit' as const,
+};
 const rate = rational(30);
 const withChain = (...chain: Piece['chain']): Project => ({
   ...newProject('p', 'Pier', 0),

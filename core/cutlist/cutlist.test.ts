@@ -17,6 +17,7 @@ const clip = {
   name: 'drummer, take "2".mp4',
   marks: [],
   readAt: null,
+  tracks: [],
   framing: 'fit' as const,
 };
 const step = (move: string, values: object) => ({

@@ -22,6 +22,7 @@ const clip = (id: string) => ({
   name: `${id}.mp4`,
   marks: [],
   readAt: null,
+  tracks: [],
   framing: 'fit' as const,
 });
 const speed = (percent: number, direction = 'forward') => ({

@@ -10,7 +10,15 @@ import { WHOLE } from './gather';
 import { WEAK, gathersOf, picturesOf, weakPairs } from './gathers';
 
 const tableAt = (rate: number) => ({ kind: 'constant', rate: rational(rate), count: 480 }) as const;
-const clip = { id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, framing: 'fit' as const };
+const clip = {
+  id: 'c',
+  mediaId: 'm',
+  name: 'c',
+  marks: [],
+  readAt: null,
+  tracks: [],
+  framing: 'fit' as const,
+};
 const speed = (percent: number, direction = 'forward') => ({
   ...{ id: 's', move: 'speed', on: true },
   values: { by: 'percent', percent, direction },

@@ -3,7 +3,7 @@ import { type Driver, valueAt } from '../looks/driver';
 import { type Facts, factsOfPiece } from '../looks/facts';
 import type { Look } from '../looks/look';
 import { treatmentById } from '../looks/registry';
-import { momentsOf } from '../looks/resolve';
+import { momentsOf } from '../looks/moments';
 import { stretchesOf } from '../looks/scope';
 import type { Shares } from '../looks/treatment';
 import { sampleInstants, sampleSpeeds } from '../path/path';
@@ -59,7 +59,9 @@ function workedOut(compiled: CompiledPiece, loops: boolean): Gathers | undefined
   return smeared(compiled, between, { looks, facts: factsOfPiece(compiled, loops), from: 0 });
 }
 
-const gathersFrames = (look: Look): boolean => look.on && treatmentById(look.look)?.gather !== undefined;
+/** In a region they are laid over the picture instead. */
+const gathersFrames = (look: Look): boolean =>
+  look.on && look.region === null && treatmentById(look.look)?.gather !== undefined;
 
 /** Pictures with the looks that are made of other frames, one look after the other. */
 function smeared(
@@ -72,7 +74,7 @@ function smeared(
   const touched = new Set<number>();
   for (const look of looks) {
     const treatment = treatmentById(look.look);
-    if (!treatment?.gather) continue;
+    if (!treatment?.gather || !gathersFrames(look)) continue;
     const last = made;
     const plain = (i: number): Shares => last[i] ?? new Map([[shown[i]!, 1]]);
     const around = aroundPiece(compiled, from, (frame) => plain(frame - from));
@@ -104,7 +106,7 @@ function mixed(a: Shares, b: Shares, share: number): Shares {
 }
 
 /** Shares in whole weights; undefined where they are the frame shown, as it is. */
-function gatherOf(shares: Shares, shown: number): Gather | undefined {
+export function gatherOf(shares: Shares, shown: number): Gather | undefined {
   const { frames, parts } = thinned(shares);
   const gather = weighed(frames, parts);
   if (gather) return gather;

@@ -8,7 +8,15 @@ import { MOST_GATHERED, WHOLE } from './gather';
 import { gathersOf } from './gathers';
 
 const table = { kind: 'constant', rate: rational(30), count: 240 } as const;
-const clip = { id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, framing: 'fit' as const };
+const clip = {
+  id: 'c',
+  mediaId: 'm',
+  name: 'c',
+  marks: [],
+  readAt: null,
+  tracks: [],
+  framing: 'fit' as const,
+};
 const step = (move: string, values: Record<string, unknown>) => ({ id: move, move, on: true, values });
 const boomerang = step('boomerang', { trips: 1, backPercent: 100, turn: 'twice' });
 

@@ -9,7 +9,15 @@ import { type Gather, WHOLE, wholeFrame } from './gather';
 import { gathersOf } from './gathers';
 
 const table = { kind: 'constant', rate: rational(30), count: 240 } as const;
-const clip = { id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, framing: 'fit' as const };
+const clip = {
+  id: 'c',
+  mediaId: 'm',
+  name: 'c',
+  marks: [],
+  readAt: null,
+  tracks: [],
+  framing: 'fit' as const,
+};
 const boomerang = {
   ...{ id: 'b', move: 'boomerang', on: true },
   values: { trips: 1, backPercent: 100, turn: 'twice' },

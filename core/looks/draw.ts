@@ -18,9 +18,12 @@ export function drawStack(
 ): void {
   let from = 0;
   for (const drawn of stack) {
-    const { look, drawing, share } = drawn;
+    const { look, drawing, share, mask } = drawn;
     const own = layers.slice(from, (from += layersOf(drawn).length));
-    surface.share(share, () => treatmentById(look)?.draw(surface, drawing, unit, tables, own));
+    const draw = () =>
+      drawing['madeOf'] ? surface.lay(own[0]!) : treatmentById(look)?.draw(surface, drawing, unit, tables, own);
+    if (mask) surface.within(mask, unit, share, draw);
+    else surface.share(share, draw);
   }
 }
 

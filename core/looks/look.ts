@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { RegionSchema } from '../regions/region';
 import { ValueSchema } from './driver';
 import { EVERYWHERE, ScopeSchema } from './scope';
 
@@ -17,5 +18,7 @@ export const LookSchema = z.object({
   scope: ScopeSchema.default(EVERYWHERE),
   /** Percent. */
   strength: ValueSchema.default(100),
+  /** Where in the picture; null for all of it. */
+  region: RegionSchema.nullable().default(null),
 });
 export type Look = z.infer<typeof LookSchema>;

@@ -13,7 +13,15 @@ export function track(
   { marks = [], looks = [], pieces = 1 }: { marks?: Mark[]; looks?: Look[]; pieces?: number } = {},
 ): CompiledProject {
   const table = { kind: 'constant', rate: { num: 30, den: 1 }, count: 300 } as const;
-  const clip = { id: 'c', mediaId: 'm', name: 'drum', marks, readAt: null, framing: 'fit' as const };
+  const clip = {
+    id: 'c',
+    mediaId: 'm',
+    name: 'drum',
+    marks,
+    readAt: null,
+    tracks: [],
+    framing: 'fit' as const,
+  };
   const chain = [
     { id: 's', move: step.move, on: true, values: { ...moveById(step.move)!.defaults, ...step.values } },
   ];

@@ -3,11 +3,11 @@ import { aroundPiece } from '../gather/around';
 import { dissolvesOf, laterShare } from '../gather/dissolve';
 import { type Gather, WHOLE, gatherKey } from '../gather/gather';
 import { gathersOf, runOn } from '../gather/gathers';
-import type { CompiledPiece, CompiledProject } from '../project/compile';
+import { type CompiledPiece, type CompiledProject, sourceIdOf } from '../project/compile';
 import { factsOfResult } from './facts';
 import type { Look } from './look';
 import type { Around } from './treatment';
-import { type Drawn, type LookResult, looksOfPiece, resolveLooks } from './resolve';
+import { type Drawn, type LookResult, looksOfPiece, resolveResultLooks } from './resolve';
 
 /** All that is drawn on each frame of a result. */
 export interface Recipes {
@@ -29,6 +29,7 @@ export interface Recipes {
 
 /** The picture of the other piece at a join; there `stackOf` is that of the frame's own piece alone. */
 export interface OtherSide {
+  /** As in `sourceIdOf`. */
   readonly clipId: string;
   /** The frame of its clip, its place in `gathers`, and its own treatments' in `stacks`. */
   readonly frame: number;
@@ -85,7 +86,7 @@ export function recipesOf(
   const tables: Record<string, string> = {};
   const loops = project.pieces.length === 1;
   const facts = looks.length > 0 ? factsOfResult(project, music) : undefined;
-  const whole = facts && resolveLooks(looks, facts, aroundIn(project));
+  const whole = facts && resolveResultLooks(looks, facts, aroundIn(project));
   for (const [key, data] of whole?.tables ?? []) tables[key] = data;
   const drawnOn = new Map<CompiledPiece, readonly (readonly Drawn[] | undefined)[]>();
   for (const { startFrame, compiled } of project.pieces) {
@@ -112,7 +113,7 @@ export function recipesOf(
       const ownFrame = isLater ? frame - at : own.shown.length - (at - frame);
       stackOf[frame] = stacks.of(drawnOn.get(own)?.[ownFrame] ?? []);
       otherOf[frame] = others.of({
-        ...{ clipId: other.clip.id, frame: side.frame, share: isLater ? WHOLE - later : later },
+        ...{ clipId: sourceIdOf(other), frame: side.frame, share: isLater ? WHOLE - later : later },
         gather: side.gather ? gathers.of(side.gather) : 0,
         stack: stacks.of((isLater ? drawn?.[drawn.length - 1] : drawn?.[0]) ?? []),
         over: stacks.of(whole?.drawn[frame] ?? []),

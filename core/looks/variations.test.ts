@@ -1,6 +1,6 @@
 import { DriverSchema, isDriver } from './driver';
 import { TREATMENTS } from './registry';
-import { shownValues } from './resolve';
+import { shownValues } from './moments';
 import { lookUses, lookVariations } from './variations';
 
 const asked = { seed: 3, wildness: 0.6, count: 8 };

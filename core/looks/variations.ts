@@ -1,6 +1,6 @@
 import { type Random, seeded } from '../moves/random';
 import { type Driver, DriverSchema, isDriver } from './driver';
-import { shownValues } from './resolve';
+import { shownValues } from './moments';
 import type { AnyTreatment, LookField } from './treatment';
 
 type Values = Record<string, unknown>;

@@ -253,7 +253,7 @@ it('when the song slides, pieces that listen follow it, each from its own place'
   const step = { id: 's', move: 'land', on: true, values: { ...land.defaults, mark: 250, beat: 1 } };
   const project: Project = {
     ...newProject('p', 'p', 0),
-    clips: [{ id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, framing: 'fit' }],
+    clips: [{ id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, tracks: [], framing: 'fit' }],
     pieces: [piece('a', []), piece('b', [step])],
     song: {
       mediaId: 's',

@@ -1,3 +1,4 @@
+import { MOST_CORNERS, type Mask } from '../regions/region';
 import { type Kernels, loadKernels } from './kernels/module';
 import { type Planes, halfOf } from './planes';
 
@@ -30,7 +31,10 @@ export const CHANNELS = { red: 0x0000ff, green: 0x00ff00, blue: 0xff0000, all: 0
 
 /** Bytes a lookup cube may have: 65 entries each way. */
 const CUBE_BYTES = 3 * 65 ** 3;
-const TABLE_BYTES = 1024;
+/** Also room for the corners of a polygon. */
+const TABLE_BYTES = 8 * MOST_CORNERS;
+/** Half a side of a mask's shape, pixels, at least. */
+const LEAST_HALF = 0.25;
 /** Neighbouring slots begin this much apart from what would make them fall on the same cache lines. */
 const STAGGER = 256;
 
@@ -47,10 +51,12 @@ export class Surface {
   private readonly u: number;
   private readonly v: number;
   private readonly mask: number;
+  private readonly region: number;
   private readonly table: number;
   private readonly cubeAt: number;
   private readonly sums: number;
   private maskKey = '';
+  private regionKey = '';
   private cubeKey = '';
 
   constructor(
@@ -71,6 +77,7 @@ export class Surface {
     this.u = take(chroma);
     this.v = take(chroma);
     this.mask = take(width * height);
+    this.region = take(width * height);
     this.table = take(TABLE_BYTES);
     this.cubeAt = take(CUBE_BYTES);
     this.sums = take(16 * width);
@@ -96,11 +103,8 @@ export class Surface {
   }
 
   /** Takes a picture in BT.709 limited range. */
-  load({ y, u, v }: Planes): void {
-    this.put(this.y, y);
-    this.put(this.u, u);
-    this.put(this.v, v);
-    this.kernels.toRgba(this.y, this.u, this.v, this.seen, this.width, this.height);
+  load(picture: Planes): void {
+    this.bring(picture, this.seen);
   }
 
   loadRgba(pixels: ArrayLike<number>): void {
@@ -117,14 +121,7 @@ export class Surface {
 
   /** Another picture laid over this one, by a share; first blurred along a line of (dx, dy) pixels, where one is given. */
   blend(layer: Layer, blend: Blend, share: number, line?: readonly [dx: number, dy: number]): void {
-    const over = this.slots[3]!;
-    if (layer instanceof Uint8Array) this.put(over, layer);
-    else {
-      this.put(this.y, layer.y);
-      this.put(this.u, layer.u);
-      this.put(this.v, layer.v);
-      this.kernels.toRgba(this.y, this.u, this.v, over, this.width, this.height);
-    }
+    this.bring(layer, this.slots[3]!);
     if (line) {
       this.exchange();
       this.blurAlong(...line);
@@ -152,6 +149,51 @@ export class Surface {
     this.copy(this.seen, this.slots[2]!);
     draw();
     this.kernels.mix(this.slots[2]!, this.seen, this.seen, this.bytes, weightOf(share));
+  }
+
+  /** Carries something out and lets it be seen, by a share, in a part of the picture; `unit` is as for treatments. */
+  within(mask: Mask, unit: number, share: number, draw: () => void): void {
+    const before = this.slots[2]!;
+    this.copy(this.seen, before);
+    draw();
+    if (share < 1) this.kernels.mix(before, this.seen, this.seen, this.bytes, weightOf(share));
+    this.kernels.maskMix(before, this.seen, this.width * this.height, this.maskAt(mask, unit));
+  }
+
+  /** A mask's bytes, worked out where it is another one than before. */
+  private maskAt(mask: Mask, unit: number): number {
+    const key = `${unit} ${JSON.stringify(mask)}`;
+    if (key === this.regionKey) return this.region;
+    this.regionKey = key;
+    const { width, height, kernels, region } = this;
+    const soft = [mask.grow * unit, mask.feather * unit, Number(mask.inverted)] as const;
+    if (mask.shape === 'polygon') {
+      this.put(this.table, new Uint8Array(Float32Array.from(mask.numbers, (v) => v * unit).buffer));
+      kernels.polygon(region, width, height, this.table, mask.numbers.length / 2, ...soft);
+    } else {
+      const [x, y, across, down, degrees] = mask.numbers as [number, number, number, number, number];
+      const turn = (degrees * Math.PI) / 180;
+      const half = (size: number) => Math.max(LEAST_HALF, Math.abs((size * unit) / 2));
+      kernels[mask.shape](
+        ...([region, width, height, x * unit, y * unit, Math.cos(turn), Math.sin(turn)] as const),
+        ...([half(across), half(down)] as const),
+        ...soft,
+      );
+    }
+    return region;
+  }
+
+  /** Another picture in place of this one. */
+  lay(layer: Layer): void {
+    this.bring(layer, this.seen);
+  }
+
+  private bring(layer: Layer, to: number): void {
+    if (layer instanceof Uint8Array) return this.put(to, layer);
+    this.put(this.y, layer.y);
+    this.put(this.u, layer.u);
+    this.put(this.v, layer.v);
+    this.kernels.toRgba(this.y, this.u, this.v, to, this.width, this.height);
   }
 
   /** One colour over everything, by a share. */

@@ -1,10 +1,13 @@
 import { type Join, joinsOf } from '../checks/joins';
-import { type FrameTable, readAt } from '../clip/frame-table';
+import { type FrameTable, frameCount, readAt } from '../clip/frame-table';
 import { type Music, musicOf } from '../beats/music';
 import { isInBeats } from '../moves/beat-values';
 import { type AppliedStep, applyChain, moveById } from '../moves/registry';
 import { type TimePath, onWholeFrames, sampleFrames, spanPath } from '../path/path';
 import { LONGEST_S } from '../path/limits';
+import { type Size, framed } from '../steady/framing';
+import type { Similar } from '../steady/similar';
+import { type Placing, mapAt, placingOf } from '../steady/steady';
 import { type Rational, toNumber } from '../time/rational';
 import type { Clip, Piece, Project } from './schema';
 
@@ -22,11 +25,31 @@ export interface CompiledPiece {
   readonly shown: Int32Array;
   readonly joins: readonly Join[];
   readonly steps: readonly AppliedStep[];
+  /** Where its frames are put by what holds it; undefined where the clip's framing alone says so. */
+  readonly placing: Placing | undefined;
+  /** Sizes of the clip's own picture and of the project's, where they are known. */
+  readonly sizes: Sizes | undefined;
+}
+
+/** Sizes of a clip's own picture, upright, and of the project's. */
+export interface Sizes {
+  readonly picture: Size;
+  readonly frame: Size;
+}
+
+/** What a piece's pictures are read by: its clip as it is, or as the piece holds it. */
+export const sourceIdOf = ({ clip, piece, placing }: CompiledPiece): string =>
+  placing ? `${clip.id} ${piece.id}` : clip.id;
+
+/** How a clip's pixels lie in the project's picture at a frame of it; undefined where the sizes are not known. */
+export function liesAt({ placing, sizes, clip }: CompiledPiece, frame: number): Similar | undefined {
+  if (placing) return mapAt(placing, frame);
+  return sizes && framed(sizes.picture, sizes.frame, clip.framing);
 }
 
 /**
  * Works out one piece. `table` is the clip's own; its `readAt` is applied here. `music` is the song counted
- * from the piece's first result frame.
+ * from the piece's first result frame; `sizes` are needed for what is placed in the picture.
  */
 export function compilePiece(
   piece: Piece,
@@ -34,11 +57,13 @@ export function compilePiece(
   table: FrameTable,
   rate: Rational,
   music?: Music,
+  sizes?: Sizes,
 ): CompiledPiece {
   const read = readAt(table, clip.readAt);
   const base = spanPath(read, piece.span.in, piece.span.out, rate);
   const { path: made, steps } = applyChain(base, piece.chain, { table: read, music });
   const path = onWholeFrames(made, read);
+  const shown = sampleFrames(path, read);
   return {
     piece,
     clip,
@@ -46,10 +71,25 @@ export function compilePiece(
     music,
     base,
     path,
-    shown: sampleFrames(path, read),
+    shown,
     joins: joinsOf(path, read),
     steps,
+    placing: sizes && placed(piece, clip, frameCount(read), shown, sizes),
+    sizes,
   };
+}
+
+function placed(
+  { steady, span }: Piece,
+  { tracks, framing }: Clip,
+  clipFrames: number,
+  shown: Int32Array,
+  sizes: Sizes,
+): Placing | undefined {
+  const track = steady?.on ? tracks.find((t) => t.id === steady.track) : undefined;
+  if (!steady || !track) return undefined;
+  const seen = [shown.reduce((a, b) => Math.min(a, b)), 1 + shown.reduce((a, b) => Math.max(a, b))] as const;
+  return placingOf({ steady, track, ...sizes, framing, clipFrames, begins: span.in, seen });
 }
 
 /** The row of pieces worked out. A piece whose clip's frames are not known (yet) is left out and listed. */

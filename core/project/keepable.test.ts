@@ -19,7 +19,15 @@ import * as songs from './song-actions';
 import * as sounds from './sound-actions';
 
 const table: FrameTable = { kind: 'constant', rate: rational(30), count: 300 };
-const clip = { id: 'c', mediaId: 'm', name: 'pier.mp4', marks: [], readAt: null, framing: 'fit' as const };
+const clip = {
+  id: 'c',
+  mediaId: 'm',
+  name: 'pier.mp4',
+  marks: [],
+  readAt: null,
+  tracks: [],
+  framing: 'fit' as const,
+};
 const begun = actions.addPiece(actions.addClip(newProject('p', 'Pier', 0), clip), newPiece('a', 'c', table));
 
 /** Numbers as a hand, a paste or a slip may give them. */

@@ -9,7 +9,15 @@ import { readProject } from './read-project';
 import { ProjectSchema } from './schema';
 
 const table: FrameTable = { kind: 'constant', rate: rational(30), count: 300 };
-const clip = { id: 'c', mediaId: 'm', name: 'drummer.mp4', marks: [], readAt: null, framing: 'fit' as const };
+const clip = {
+  id: 'c',
+  mediaId: 'm',
+  name: 'drummer.mp4',
+  marks: [],
+  readAt: null,
+  tracks: [],
+  framing: 'fit' as const,
+};
 const start = () =>
   actions.addPiece(actions.addClip(newProject('p', 'Pier', 0), clip), newPiece('a', 'c', table));
 

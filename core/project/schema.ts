@@ -6,7 +6,9 @@ import { ValueSchema } from '../looks/driver';
 import { LookSchema, MOST_LOOKS } from '../looks/look';
 import { ChainStepSchema } from '../moves/registry';
 import { MADE_KINDS, type MadeKind, MadeKindSchema } from '../sound/made/kinds';
+import { SteadySchema } from '../steady/steady';
 import { RationalSchema } from '../time/rational';
+import { MOST_TRACKS, TrackSchema } from '../tracks/track';
 
 /** The version this program writes. A file with a greater one is refused with a sentence. */
 export const PROJECT_VERSION = 1;
@@ -29,6 +31,8 @@ export const ClipSchema = z.object({
   readAt: RationalSchema.nullable(),
   /** How a picture of another shape stands in the project's: whole, filling it, or pixel for pixel in its middle. */
   framing: z.enum(['fit', 'fill', 'centre']).default('fit'),
+  /** What is followed through it. */
+  tracks: z.array(TrackSchema).max(MOST_TRACKS).default([]),
 });
 export type Framing = z.infer<typeof ClipSchema>['framing'];
 export type Clip = z.infer<typeof ClipSchema>;
@@ -122,12 +126,14 @@ export const PieceSchema = z.object({
     .max(10_000)
     .default([]),
   looks: z.array(LookSchema).max(MOST_LOOKS).default([]),
+  /** By what its picture is held; null where the clip's framing alone places it. */
+  steady: SteadySchema.nullable().default(null),
   /** How long the piece before runs into this one at their join: frames, or beats of the song; 0 is a cut. */
   dissolve: DissolveSchema.default(0),
 });
 export type Piece = z.infer<typeof PieceSchema>;
 
-type Optional = 'between' | 'shutter' | 'mixed' | 'looks' | 'dissolve';
+type Optional = 'between' | 'shutter' | 'mixed' | 'looks' | 'steady' | 'dissolve';
 
 /** A piece; what is not given of how it looks is as the clip has it. */
 export const pieceOf = (given: Omit<Piece, Optional> & Partial<Pick<Piece, Optional>>): Piece => ({
@@ -135,6 +141,7 @@ export const pieceOf = (given: Omit<Piece, Optional> & Partial<Pick<Piece, Optio
   shutter: 0,
   mixed: [],
   looks: [],
+  steady: null,
   dissolve: 0,
   ...given,
 });

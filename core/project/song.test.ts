@@ -41,7 +41,7 @@ const song: Song = {
 const piece = pieceOf({ id: 'a', clipId: 'c', span: { in: 0, out: 60 }, chain: [] });
 const project: Project = {
   ...newProject('p', 'Pier', 0),
-  clips: [{ id: 'c', mediaId: 'v', name: 'tea.mp4', marks: [], readAt: null, framing: 'fit' }],
+  clips: [{ id: 'c', mediaId: 'v', name: 'tea.mp4', marks: [], readAt: null, tracks: [], framing: 'fit' }],
   pieces: [piece],
 };
 const withSong = setSong(project, song);

@@ -61,7 +61,7 @@ const clip = (id: string, file: string, marks: [string, number][]): Clip => ({
   mediaId: file,
   name: file,
   marks: marks.map(([name, frame]) => ({ id: name, name, frame })),
-  readAt: null,
+  readAt: null, tracks: [],
   framing: 'fit',
 });
 const clips = [

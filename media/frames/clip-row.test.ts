@@ -1,6 +1,6 @@
 import type { PacketIndex } from '../reader/packet-index';
 import { ClipRow } from './clip-row';
-import { placeInFrame } from './place-in-frame';
+import { placeInFrame } from '@skipback/core/steady/framing';
 
 const index = (count: number, keys: number[]): PacketIndex => ({
   times: new Float64Array(count),

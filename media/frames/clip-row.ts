@@ -1,4 +1,5 @@
 import type { Framing } from '@skipback/core/project/schema';
+import type { Placing } from '@skipback/core/steady/steady';
 import { keyBefore } from '@skipback/core/plan/decode-plan';
 import type { PacketIndex } from '../reader/packet-index';
 
@@ -8,6 +9,8 @@ export interface ClipSource {
   readonly file: Blob;
   readonly index: PacketIndex;
   readonly framing: Framing;
+  /** Where each of its frames is put, if something holds it. */
+  readonly placing?: Pick<Placing, 'maps' | 'edges' | 'key'> | undefined;
 }
 
 /**

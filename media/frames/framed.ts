@@ -1,8 +1,10 @@
 import { Placer } from '@skipback/core/pixels/place';
 import { type Planes, planesBytes, planesIn } from '@skipback/core/pixels/planes';
-import type { Framing } from '@skipback/core/project/schema';
+import { Putter } from '@skipback/core/pixels/put';
+import { placeInFrame } from '@skipback/core/steady/framing';
+import { about, both } from '@skipback/core/steady/similar';
 import type { OpenClip } from './open-clips';
-import { placeInFrame } from './place-in-frame';
+import type { Placement } from './placement';
 import { workingPlanes } from './working-planes';
 
 /** Places decoded pictures in frames of one size: for the file at its own, for the screen at that. */
@@ -20,24 +22,36 @@ export class Framer {
 
   private source = new Uint8Array(0);
   private target: Planes | undefined;
+  private putter: Putter | undefined;
 
   /** The picture in its frame: I420, BT.709 in limited range. The decoded one stays the caller's. */
-  async frame(picture: VideoFrame, clip: OpenClip, framing: Framing): Promise<Planes> {
+  async frame(picture: VideoFrame, clip: OpenClip, { framing, held }: Placement): Promise<Planes> {
     const { width: w, height: h } = picture.visibleRect!;
     // Pictures are framed one after the other: what was decoded into is free again by then.
-    const own = this.forScreen || w !== this.width || h !== this.height;
+    const own = this.forScreen || held !== undefined || w !== this.width || h !== this.height;
     if (own && this.source.length !== planesBytes(w, h)) this.source = new Uint8Array(planesBytes(w, h));
     const planes = await workingPlanes(picture, clip.orientation, own ? this.source : undefined);
+    if (held) {
+      const frame = this.emptyFrame();
+      const map = both(about({ x: 0, y: 0 }, { x: 0, y: 0 }, this.scale, 0), held.map);
+      this.putter ??= new Putter(this.width, this.height, !this.forScreen);
+      this.putter.put(planes, clip.orientation, map, held.edges, frame);
+      return frame;
+    }
     const box = placeInFrame(clip.orientation, this, framing, this.scale);
     const whole = box.x === 0 && box.y === 0 && box.width === this.width && box.height === this.height;
     if (whole && planes.width === this.width && planes.height === this.height) return planes;
     const key = `${planes.width} ${planes.height} ${box.x} ${box.y} ${box.width} ${box.height}`;
     let placer = this.placers.get(key);
     if (!placer) this.placers.set(key, (placer = new Placer(planes, this, box, !this.forScreen)));
-    const { width, height } = this;
-    const fresh = () => planesIn(new Uint8Array(planesBytes(width, height)), width, height);
-    const frame = this.forScreen ? (this.target ??= fresh()) : fresh();
+    const frame = this.emptyFrame();
     placer.place(planes, frame);
     return frame;
+  }
+
+  private emptyFrame(): Planes {
+    const { width, height } = this;
+    const fresh = () => planesIn(new Uint8Array(planesBytes(width, height)), width, height);
+    return this.forScreen ? (this.target ??= fresh()) : fresh();
   }
 }

@@ -1,9 +1,9 @@
-import type { Framing } from '@skipback/core/project/schema';
 import { type ClipFile, openClipFile } from '../reader/clip-file';
 import { type DecodeCounters, decodeRun } from '../reader/run-decoder';
 import { Said } from '../worker-client';
 import type { RunStep } from './frame-server';
 import type { ClipRow, ClipSource } from './clip-row';
+import { type Placement, placementOf } from './placement';
 
 /** How a clip's pictures are meant to be seen: turned, and with square pixels. */
 export interface Orientation {
@@ -39,7 +39,7 @@ export class OpenClips {
   runsOf<T>(
     row: ClipRow,
     counters: DecodeCounters,
-    develop: (picture: VideoFrame, clip: OpenClip, framing: Framing) => Promise<T> | T,
+    develop: (picture: VideoFrame, clip: OpenClip, placement: Placement) => Promise<T> | T,
   ) {
     const get = (source: ClipSource) => this.get(source);
     return async function* (
@@ -68,7 +68,7 @@ export class OpenClips {
           let developed: T | undefined;
           if (keeping()) {
             const shown = picture ?? (await standIn(n));
-            if (shown) developed = await develop(shown, open, clip.framing);
+            if (shown) developed = await develop(shown, open, placementOf(clip, n));
           }
           yield { frame: n + offset, damaged: !picture, picture: developed };
         }

@@ -53,7 +53,7 @@ export class Player {
     this.server = this.newServer();
     this.looks = new ScreenLooks(screen, pool, (number) => {
       const { clip, frame } = this.row.locate(number);
-      return `${clip.file.size} ${clip.file instanceof File ? `${clip.file.name} ${clip.file.lastModified}` : ''} ${clip.framing} ${frame}`;
+      return `${clip.file.size} ${clip.file instanceof File ? `${clip.file.name} ${clip.file.lastModified}` : ''} ${clip.framing} ${clip.placing?.key ?? ''} ${frame}`;
     });
     this.follower = new Follower(screen, this.looks, tell, () => this.tellStats());
   }
@@ -324,8 +324,8 @@ export class Player {
   }
 
   private newServer(): FrameServer<SourcePicture> {
-    const runs = this.clips.runsOf(this.row, this.counters, (picture, clip, framing) =>
-      this.screen.develop(picture, clip, framing),
+    const runs = this.clips.runsOf(this.row, this.counters, (picture, clip, placement) =>
+      this.screen.develop(picture, clip, placement),
     );
     return new FrameServer(runs, ({ bytes }) => bytes.length);
   }

@@ -1,7 +1,7 @@
 import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
-import type { Framing } from '@skipback/core/project/schema';
 import { Framer } from '../frames/framed';
 import type { OpenClip } from '../frames/open-clips';
+import type { Placement } from '../frames/placement';
 
 /** A source picture at the screen's size: I420, BT.709 in limited range. */
 export class SourcePicture {
@@ -86,8 +86,8 @@ export class Screen {
   }
 
   /** A decoded picture at screen size, upright, with square pixels, black around it. The decoded one stays the caller's. */
-  async develop(picture: VideoFrame, clip: OpenClip, framing: Framing): Promise<SourcePicture> {
-    const planes = await this.framer.frame(picture, clip, framing);
+  async develop(picture: VideoFrame, clip: OpenClip, placement: Placement): Promise<SourcePicture> {
+    const planes = await this.framer.frame(picture, clip, placement);
     const { width, height } = planes;
     const bytes = this.spare.pop() ?? this.newBytes(planesBytes(width, height));
     const held = planesIn(bytes, width, height);

@@ -21,8 +21,8 @@ export async function bareEncoder(job: RenderJob, setting: Setting): Promise<num
   const ready: VideoFrame[] = [];
   const first = Math.min(...job.clipFrames);
   const last = Math.min(Math.max(...job.clipFrames), first + READY - 1);
-  const runs = clips.runsOf(row, { decoded: 0, open: 0 }, (picture, clip, framing) =>
-    full.develop(picture, clip, framing),
+  const runs = clips.runsOf(row, { decoded: 0, open: 0 }, (picture, clip, placement) =>
+    full.develop(picture, clip, placement),
   );
   for await (const { frame, picture } of runs(
     row.keys.findLast((k) => k <= first)!,

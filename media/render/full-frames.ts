@@ -1,7 +1,7 @@
 import { type Planes, blacken, planesBytes, planesIn } from '@skipback/core/pixels/planes';
-import type { Framing } from '@skipback/core/project/schema';
 import { Framer } from '../frames/framed';
 import type { OpenClip } from '../frames/open-clips';
+import type { Placement } from '../frames/placement';
 import { isWorking } from '../frames/working-planes';
 
 /** How every picture of a file says its colour. */
@@ -31,9 +31,10 @@ export class FullFrames {
     this.framer = new Framer(width, height, scale);
   }
 
-  async develop(picture: VideoFrame, clip: OpenClip, framing: Framing): Promise<VideoFrame> {
+  async develop(picture: VideoFrame, clip: OpenClip, placement: Placement): Promise<VideoFrame> {
     const { orientation } = clip;
     const untouched =
+      !placement.held &&
       isWorking(picture) &&
       orientation.rotation === 0 &&
       !orientation.flip &&
@@ -46,7 +47,7 @@ export class FullFrames {
       return copyOut(picture);
     }
     this.counts.made++;
-    return frameOf(await this.framer.frame(picture, clip, framing));
+    return frameOf(await this.framer.frame(picture, clip, placement));
   }
 }
 

@@ -41,7 +41,8 @@ export async function renderFile(
     clips.runsOf(
       row,
       counters,
-      async (picture, clip, framing) => new HeldFrame(await full.develop(picture, clip, framing), developed),
+      async (picture, clip, placement) =>
+        new HeldFrame(await full.develop(picture, clip, placement), developed),
     ),
     (held) => pictureBytes(held.frame),
   );

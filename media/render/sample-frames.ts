@@ -27,8 +27,8 @@ export async function sampleFrames(job: PictureJob, signal: AbortSignal): Promis
   const clips = new OpenClips();
   const row = new ClipRow(job.clips);
   const server = new FrameServer(
-    clips.runsOf(row, { decoded: 0, open: 0 }, (picture, clip, framing) =>
-      full.develop(picture, clip, framing),
+    clips.runsOf(row, { decoded: 0, open: 0 }, (picture, clip, placement) =>
+      full.develop(picture, clip, placement),
     ),
     pictureBytes,
   );

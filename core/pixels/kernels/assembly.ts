@@ -4,6 +4,8 @@
  * bits a value, rows without gaps; pointers are byte offsets into the module's memory.
  */
 
+import { mirrored } from './mirrored';
+
 /** BT.709 limited range as RGBA; the factors are those of `convert.ts`, in 8192nds. */
 export function toRgba(y: usize, u: usize, v: usize, out: usize, width: i32, height: i32): void {
   const across = (width + 1) >> 1;
@@ -438,13 +440,6 @@ function pixel(a: usize, width: i32, height: i32, x: i32, y: i32, edges: i32): u
     y = mirrored(y, height);
   }
   return load<u32>(a + 4 * (y * width + x));
-}
-
-function mirrored(at: i32, size: i32): i32 {
-  const period = 2 * size;
-  let m = at % period;
-  if (m < 0) m += period;
-  return m < size ? m : period - 1 - m;
 }
 
 /**

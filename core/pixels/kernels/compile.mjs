@@ -1,5 +1,5 @@
 /**
- * Compiles `assembly.ts`, `motion.ts` and `along.ts` to one module of WebAssembly and writes it as `bytes.ts`, so that browsers, workers and tests load the same
+ * Compiles the kernels to one module of WebAssembly and writes it as `bytes.ts`, so that browsers, workers and tests load the same
  * module without a request. `npm run kernels`; `kernels.test.ts` says when it was forgotten.
  */
 import { readFileSync, writeFileSync } from 'node:fs';
@@ -7,9 +7,9 @@ import { join } from 'node:path';
 import asc from 'assemblyscript/asc';
 
 const here = import.meta.dirname;
-const SOURCES = ['assembly.ts', 'motion.ts', 'along.ts'];
+const SOURCES = ['assembly.ts', 'motion.ts', 'along.ts', 'placing.ts', 'masks.ts'];
 /** What they share, and export nothing of. */
-const SHARED = ['padding.ts'];
+const SHARED = ['padding.ts', 'mirrored.ts'];
 
 /** The module compiled from the source as it is now, in base64. */
 export async function compiled() {

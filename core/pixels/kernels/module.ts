@@ -1,6 +1,6 @@
 import { KERNELS } from './bytes';
 
-/** The functions of `assembly.ts`, `motion.ts` and `along.ts`; their meaning stands there. Pointers are byte offsets into `memory`. */
+/** The functions of the kernels' sources beside this file; their meaning stands there. Pointers are byte offsets into `memory`. */
 export interface Kernels {
   toRgba(y: number, u: number, v: number, out: number, width: number, height: number): void;
   fromRgba(rgba: number, y: number, u: number, v: number, width: number, height: number): void;
@@ -141,6 +141,61 @@ export interface Kernels {
     out: number,
     row: number,
   ): void;
+  placePlane(
+    from: number,
+    width: number,
+    height: number,
+    out: number,
+    outWidth: number,
+    outHeight: number,
+    ax: bigint,
+    bx: bigint,
+    cx: bigint,
+    ay: bigint,
+    by: bigint,
+    cy: bigint,
+    edges: number,
+    beyond: number,
+  ): void;
+  ellipse(
+    out: number,
+    width: number,
+    height: number,
+    cx: number,
+    cy: number,
+    cos: number,
+    sin: number,
+    rx: number,
+    ry: number,
+    grow: number,
+    feather: number,
+    inverted: number,
+  ): void;
+  rectangle(
+    out: number,
+    width: number,
+    height: number,
+    cx: number,
+    cy: number,
+    cos: number,
+    sin: number,
+    rx: number,
+    ry: number,
+    grow: number,
+    feather: number,
+    inverted: number,
+  ): void;
+  polygon(
+    out: number,
+    width: number,
+    height: number,
+    corners: number,
+    count: number,
+    grow: number,
+    feather: number,
+    inverted: number,
+  ): void;
+  maskMix(a: number, b: number, pixels: number, mask: number): void;
 }
 
 interface Memory {

@@ -1,7 +1,8 @@
 import { Box, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
 import type { Facts } from '@skipback/core/looks/facts';
 import { treatmentById } from '@skipback/core/looks/registry';
-import { type LookResult, shownValues } from '@skipback/core/looks/resolve';
+import { shownValues } from '@skipback/core/looks/moments';
+import type { LookResult } from '@skipback/core/looks/resolve';
 import type { LookField } from '@skipback/core/looks/treatment';
 import { scopeWords } from '@skipback/core/looks/words';
 import {

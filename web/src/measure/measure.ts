@@ -64,7 +64,15 @@ async function measure(
     shutter,
     looks: looks.map((l) => LookSchema.parse({ id: l.look, ...l })),
   });
-  const clip = { id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, framing: 'fit' as const };
+  const clip = {
+    id: 'c',
+    mediaId: 'm',
+    name: 'c',
+    marks: [],
+    readAt: null,
+    tracks: [],
+    framing: 'fit' as const,
+  };
   const compiled = compilePiece(piece, clip, table, table.rate);
   const { shown } = compiled;
   const row = {

@@ -6,7 +6,7 @@ import type { PictureJob, RenderJob, RenderReply, RenderSettings } from '@skipba
 import { type RunningRender, startRender } from '@skipback/media/render/render-client';
 import { clearRenderScratch, renderScratch } from '@skipback/media/storage/media-files';
 import { useEffect, useRef, useState } from 'react';
-import { resultArrays } from '../state/compiled';
+import { resultArrays, sourcesOf } from '../state/compiled';
 import { download, fileName } from '../state/download';
 import type { ClipState } from '../state/library';
 import { mixOf, mixSentence } from '../state/mixing';
@@ -41,11 +41,12 @@ export function pictureJob(
   settings: RenderSettings,
 ): PictureJob {
   const clips = states.flatMap((c) => (c.loaded ? [c.loaded] : []));
+  const sources = sourcesOf(compiled, clips);
   return {
-    clips: clips.map((c) => c.source),
+    clips: sources,
     ...resultArrays(
       compiled,
-      clips.map((c) => c.clip.id),
+      sources.map((s) => s.clipId),
       project,
     ),
     rate: project.rate,

@@ -134,6 +134,7 @@ function addToProject(mediaId: string, name: string, facts: ClipFacts): void {
     name: clipName(name),
     marks: [],
     readAt: null,
+    tracks: [],
     framing: 'fit' as const,
   };
   act(`import ${name}`, (project) => {

@@ -30,7 +30,15 @@ Object.defineProperty(globalThis, 'navigator', {
   value: { storage: { getDirectory: () => Promise.resolve(root) } },
 });
 
-const clip = { id: 'c', mediaId: 'used', name: 'pier.mp4', marks: [], readAt: null, framing: 'fit' as const };
+const clip = {
+  id: 'c',
+  mediaId: 'used',
+  name: 'pier.mp4',
+  marks: [],
+  readAt: null,
+  tracks: [],
+  framing: 'fit' as const,
+};
 const shown = { poster: null, lengthFrames: 1 };
 
 beforeEach(async () => {

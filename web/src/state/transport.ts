@@ -7,7 +7,8 @@ import { flashingIn } from '@skipback/core/looks/flashing';
 import { type Recipes, untouched } from '@skipback/core/looks/recipes';
 import type { SeamLooks } from '@skipback/media/import/look-closer';
 import type { Project } from '@skipback/core/project/schema';
-import { type ResultArrays, resultArrays } from './compiled';
+import type { ClipSource } from '@skipback/media/frames/clip-row';
+import { type ResultArrays, resultArrays, sourcesOf } from './compiled';
 import type { LoadedClip } from './library';
 import { type Peek, setPlayback, usePlayback } from './playback';
 import { saveNow, shelfFacts } from './saving';
@@ -33,6 +34,8 @@ function endsOf({ stacks, stackOf, tables }: Recipes, projectWidth: number): Sea
 class Transport {
   private client: PreviewClient | undefined;
   private clips: readonly LoadedClip[] = [];
+  /** What the picture was told to read: the clips first. */
+  private sources: readonly ClipSource[] = [];
   private total = 0;
   private posterTimer: ReturnType<typeof setTimeout> | undefined;
   private sourcePlace = 0;
@@ -57,6 +60,7 @@ class Transport {
       this.sounding.close();
       if (this.client === client) this.client = undefined;
       this.clips = [];
+      this.sources = [];
       setPlayback({ step: 0 });
     };
   }
@@ -67,22 +71,26 @@ class Transport {
   }
 
   setClips(clips: readonly LoadedClip[]): void {
-    const same =
-      clips.length === this.clips.length &&
-      clips.every(
-        (c, i) =>
-          c.source.file === this.clips[i]!.source.file &&
-          c.clip.id === this.clips[i]!.clip.id &&
-          c.clip.framing === this.clips[i]!.clip.framing,
-      );
-    if (same) return;
     this.clips = clips;
-    this.client?.send({ kind: 'clips', clips: clips.map((c) => c.source) });
+  }
+
+  private setSources(sources: readonly ClipSource[]): void {
+    const same =
+      sources.length === this.sources.length &&
+      sources.every((s, i) => {
+        const before = this.sources[i]!;
+        const held = s.placing?.key === before.placing?.key;
+        return s.file === before.file && s.clipId === before.clipId && s.framing === before.framing && held;
+      });
+    if (same) return;
+    this.sources = sources;
+    this.client?.send({ kind: 'clips', clips: sources });
   }
 
   setResult(compiled: CompiledProject, project: Project): void {
     this.total = compiled.totalFrames;
     this.rateHz = toNumber(project.rate);
+    this.setSources(sourcesOf(compiled, this.clips));
     this.result = this.arraysOf(compiled, project);
     const { recipes } = this.result;
     setPlayback({
@@ -103,7 +111,7 @@ class Transport {
   private arraysOf(compiled: CompiledProject, project?: Project): ResultArrays {
     return resultArrays(
       compiled,
-      this.clips.map((c) => c.clip.id),
+      this.sources.map((s) => s.clipId),
       project,
     );
   }

@@ -24,7 +24,7 @@ import {
 const table: FrameTable = { kind: 'constant', rate: rational(30), count: 300 };
 const project = {
   ...newProject('p', 'p', 0),
-  clips: [{ id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, framing: 'fit' as const }],
+  clips: [{ id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, tracks: [], framing: 'fit' as const }],
   pieces: ['a', 'b'].map((id) =>
     pieceOf({
       id,
