@@ -1,0 +1,42 @@
+import type { Place, Side, TrackKind } from '@skipback/core/tracks/track';
+import type { ClipSource } from '../frames/clip-row';
+
+/** What is to be followed through a clip. */
+export interface FollowJob {
+  readonly clip: ClipSource;
+  readonly kind: TrackKind;
+  /** Of what is looked at, pixels of the clip's picture. */
+  readonly width: number;
+  readonly height: number;
+  readonly sides: readonly Side[];
+}
+
+/** Places from a frame on; those that could not be found are missing. */
+export interface FollowedStretch {
+  readonly from: number;
+  readonly places: readonly Place[];
+}
+
+export type FollowRequest =
+  { readonly kind: 'follow'; readonly job: FollowJob } | { readonly kind: 'cancel' };
+
+export type FollowReply =
+  /** Where it was found so far on the way under way; frames looked at of all. */
+  | {
+      readonly kind: 'progress';
+      readonly done: number;
+      readonly total: number;
+      readonly frame: number;
+      readonly place: Place;
+    }
+  /** All there is; `cut` where it was told to stop on the way. */
+  | {
+      readonly kind: 'followed';
+      readonly stretches: readonly FollowedStretch[];
+      readonly cut: boolean;
+      readonly elapsedMs: number;
+      readonly frames: number;
+    }
+  /** Nothing there to hold on to. */
+  | { readonly kind: 'nothing' }
+  | { readonly kind: 'failed'; readonly sentence: string };
