@@ -21,7 +21,9 @@ export function drawStack(
     const { look, drawing, share, mask } = drawn;
     const own = layers.slice(from, (from += layersOf(drawn).length));
     const draw = () =>
-      drawing['madeOf'] ? surface.lay(own[0]!) : treatmentById(look)?.draw(surface, drawing, unit, tables, own);
+      drawing['madeOf']
+        ? surface.lay(own[0]!)
+        : treatmentById(look)?.draw(surface, drawing, unit, tables, own);
     if (mask) surface.within(mask, unit, share, draw);
     else surface.share(share, draw);
   }

@@ -3,6 +3,7 @@ import { type Look, LookSchema, MOST_LOOKS } from '../looks/look';
 import { treatmentById } from '../looks/registry';
 import { type Value, ValueSchema } from '../looks/driver';
 import { type Scope, ScopeSchema } from '../looks/scope';
+import { type Region, RegionSchema } from '../regions/region';
 import type { Project } from './schema';
 
 /**
@@ -122,4 +123,15 @@ export function copyLook(
 /** Dismisses the warning of fast flashing for this project, or lets it come again. */
 export function setFlashingIsMeant(project: Project, meant: boolean): Project {
   return produce(project, (d) => void (d.flashingIsMeant = meant));
+}
+
+/** Sets where in the picture a look applies; null for all of it. What is no region changes nothing. */
+export function setLookRegion(
+  project: Project,
+  where: LookPlace,
+  id: string,
+  region: Region | null,
+): Project {
+  const read = RegionSchema.nullable().safeParse(region);
+  return read.success ? changeLook(project, where, id, (l) => void (l.region = read.data)) : project;
 }

@@ -149,7 +149,8 @@ function placeOf(kind: FollowJob['kind'], steps: readonly ReturnType<Target['nex
   const [one, two] = steps;
   if (!one || (kind === 'points' && !two)) return undefined;
   const { x, y, size, turn } = one.pose;
-  const all = kind === 'points' ? [x, y, two!.pose.x, two!.pose.y] : [x, y, size, turn].slice(0, NUMBERS[kind]);
+  const all =
+    kind === 'points' ? [x, y, two!.pose.x, two!.pose.y] : [x, y, size, turn].slice(0, NUMBERS[kind]);
   return {
     values: all.map((v) => Math.round(v * FINE) / FINE),
     sure: kind === 'points' ? Math.min(one.sure, two!.sure) : one.sure,

@@ -23,7 +23,8 @@ import { Weave } from '../weave/weave';
 import { Chain } from './chain';
 import { ClipCards } from './clip-cards';
 import { FileNotices } from './file-notices';
-import { Picture } from './picture';
+import { OnPicture } from '../picture/on-picture';
+import { Picture } from '../picture/picture';
 import { Readouts } from './readouts';
 import { HistorySheet } from './history-sheet';
 import { useBenchKeys } from './use-keys';
@@ -166,7 +167,9 @@ export function BenchPage({ project }: { readonly project: Project }) {
             {project.clips.length === 0 ? (
               <Empty onChoose={open} />
             ) : (
-              <Picture size={project.size} describe="The picture" />
+              <Picture size={project.size} describe="The picture">
+                {(width) => <OnPicture project={project} compiled={compiled} clips={clips} width={width} />}
+              </Picture>
             )}
             {hand && piece && (
               <HandPlay
@@ -196,7 +199,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
             />
           </Box>
         </Box>
-        <Readouts project={project} compiled={compiled} clips={clips} />
+        <Readouts project={project} compiled={compiled} clips={clips} clip={clip?.loaded} />
         <ClipCards clips={clips} clipId={clip?.clip.id} onChoose={setChosenClip} onImport={open} />
         <Box sx={{ flex: '1 1 40%', minHeight: 270, display: 'flex', flexDirection: 'column' }}>
           <Weave project={project} compiled={compiled} clip={clip} pieceId={pieceId} range={range} />

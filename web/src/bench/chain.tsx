@@ -15,6 +15,7 @@ import { colors, mono } from '../theme';
 import { PieceBar } from './piece-bar';
 import { ComesIn } from './comes-in';
 import { ClipReading } from './clip-reading';
+import { Held } from './held';
 import { InBetween } from './in-between';
 import { StepCard } from './step-card';
 
@@ -121,6 +122,7 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
         <Box sx={{ color: colors.quiet, fontSize: 13 }}>
           <ClipReading clip={clip} />
           <InBetween compiled={compiled} startFrame={startFrame} loops={project.pieces.length === 1} />
+          <Held compiled={compiled} />
           <ComesIn project={project} compiled={compiled} rate={rate} />
         </Box>
       </Box>

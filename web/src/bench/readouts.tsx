@@ -8,7 +8,9 @@ import { formatTimecode } from '@skipback/core/time/timecode';
 import { frame } from '@skipback/core/time/units';
 import { Pause, Play } from 'lucide-react';
 import { useMemo } from 'react';
-import type { ClipState } from '../state/library';
+import { useSeen } from '../picture/seen';
+import { TracksMenu } from '../picture/tracks-menu';
+import type { ClipState, LoadedClip } from '../state/library';
 import { usePlayback } from '../state/playback';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
@@ -20,10 +22,13 @@ interface Props {
   readonly compiled: CompiledProject;
   readonly project: Project;
   readonly clips: readonly ClipState[];
+  /** The clip on the source strip. */
+  readonly clip: LoadedClip | undefined;
 }
 
 /** The line between picture and weave: where the playhead is, how fast, how long, and whether it is sound. */
-export function Readouts({ project, compiled, clips }: Props) {
+export function Readouts({ project, compiled, clips, clip }: Props) {
+  const seen = useSeen(project, compiled, clips);
   const { rate } = project;
   const ribbons = useMemo(() => ribbonsOf(compiled), [compiled]);
   const { totalFrames } = compiled;
@@ -48,6 +53,11 @@ export function Readouts({ project, compiled, clips }: Props) {
     >
       <PlayButton disabled={totalFrames === 0} />
       <SoundMenu project={project} compiled={compiled} />
+      <TracksMenu
+        project={project}
+        loaded={clip}
+        frame={seen && seen.loaded.clip.id === clip?.clip.id ? seen.frame : undefined}
+      />
       <Playhead ribbons={ribbons} rate={rate} totalFrames={totalFrames} />
       <Box sx={{ flex: 1 }} />
       {totalFrames > 0 && <Checks compiled={compiled} clips={clips} />}

@@ -10,11 +10,13 @@ import { KEYS } from '../help/keys';
 import { importClient } from '@skipback/media/import/import-client';
 import { download, fileName } from '../state/download';
 import { pieceOf } from '@skipback/core/project/schema';
+import { chooseTrack } from '../picture/tracks-menu';
 import { freshId } from '../state/ids';
 import type { LoadedClip } from '../state/library';
 import { toggleBars } from '../state/bar-loop';
 import { flip } from '../state/compare';
 import { NEAR_FRAMES, selectPiece, setPlayback, usePlayback } from '../state/playback';
+import { editOnPicture, useOnPicture } from '../state/on-picture';
 import { act, redo, undo, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
 import { fitViews, toggleAroundSpan, zoomResult, zoomSource } from '../weave/views';
@@ -245,7 +247,12 @@ export function useBenchKeys(now: Situation): void {
   useHotkeys(KEYS.around.keys, around, options);
   useHotkeys(KEYS.nextSegment.keys, () => selectSegment(compiled, 1), options);
   useHotkeys(KEYS.previousSegment.keys, () => selectSegment(compiled, -1), options);
-  useHotkeys(KEYS.deselect.keys, () => setPlayback({ segment: null }), options);
+  useHotkeys(
+    KEYS.deselect.keys,
+    () => (useOnPicture.getState().editing ? editOnPicture(null) : setPlayback({ segment: null })),
+    options,
+  );
+  useHotkeys(KEYS.track.keys, () => clip && chooseTrack(clip, 'point', frameUnderEye(now)), options);
   useHotkeys(KEYS.variations.keys, now.openVariations, options);
   useHotkeys(
     KEYS.offer.keys,

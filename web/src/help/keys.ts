@@ -18,6 +18,7 @@ export const KEYS = {
     shows: 'G',
     words: 'Play by hand: drag the picture like a record; or hold it while dragging',
   },
+  track: { keys: 't', shows: 'T', words: 'Follow a point of the clip: press it on the picture' },
   hold: { keys: 'h', shows: 'H', words: 'Hold the frame shown' },
   still: { keys: 'p', shows: 'P', words: 'Save the frame shown as a PNG' },
   swap: { keys: 's', shows: 'S', words: 'Look at the source, or at the result' },
@@ -40,7 +41,11 @@ export const KEYS = {
   follow: { keys: 'f', shows: 'F', words: 'Keep the playhead in sight' },
   nextSegment: { keys: 'period', shows: '.', words: 'Select the next segment' },
   previousSegment: { keys: 'comma', shows: ',', words: 'Select the segment before' },
-  deselect: { keys: 'escape', shows: 'Esc', words: 'Select no segment; while dragging: put it back' },
+  deselect: {
+    keys: 'escape',
+    shows: 'Esc',
+    words: 'Leave what is edited on the picture; select no segment; while dragging: put it back',
+  },
   variations: { keys: 'v', shows: 'V', words: 'Variations of the selected move or look' },
   offer: { keys: 'a', shows: 'A', words: 'Offer moves, or looks' },
   flip: { keys: 'x', shows: 'X', words: 'Flip between versions A and B' },
@@ -60,6 +65,11 @@ export const HANDS: readonly (readonly [string, string])[] = [
   ['Wheel or pinch over a strip', 'Zoom it; with Shift, pan'],
   ['Rest on anything in the weave', 'The picture shows that frame, threads show where else it is'],
   ['Drag a mark', 'Move it; Alt and arrows when it has the focus'],
+  [
+    'Drag what is edited on the picture',
+    'A track or a region; arrows when it has the focus, with Shift by ten; Enter follows a corrected track',
+  ],
+  ['Delete or + on a corner', 'Take a corner of a polygon away, or add one after it'],
   ['Drag on the result strip', 'Scrub the result'],
   ['Drag the end of a segment', 'Make it longer or shorter; its speed follows'],
   [

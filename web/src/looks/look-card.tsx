@@ -15,9 +15,10 @@ import {
   shiftLook,
   switchLook,
 } from '@skipback/core/project/look-actions';
+import type { CompiledPiece } from '@skipback/core/project/compile';
 import type { Rational } from '@skipback/core/time/rational';
 import { X } from 'lucide-react';
-import { type ReactNode, useState } from 'react';
+import { useState } from 'react';
 import { MoreMenu } from '../parts/more-menu';
 import { NoticeLine } from '../parts/notice-line';
 import { SortedCard } from '../parts/sorted-list';
@@ -26,6 +27,8 @@ import { setPlayback, usePlayback } from '../state/playback';
 import { act } from '../state/project-store';
 import { colors, mono } from '../theme';
 import { DrivenNumber, LookFieldEditor } from './look-fields';
+import { RegionRows } from './region-rows';
+import { Row } from './row';
 import { ScopeSheet } from './scope-sheet';
 
 interface Props {
@@ -35,6 +38,10 @@ interface Props {
   readonly rate: Rational;
   readonly selected: boolean;
   readonly marks: readonly string[];
+  /** The piece it is of; undefined for the whole result. */
+  readonly piece: CompiledPiece | undefined;
+  /** The result frame at which that begins. */
+  readonly pieceStart: number;
   /** Other lists it can be copied to. */
   readonly others: readonly { readonly id: LookPlace; readonly words: string }[];
 }
@@ -50,7 +57,7 @@ const STRENGTH: Extract<LookField, { kind: 'number' }> = {
 };
 
 /** One look: where it applies, whether it is on, what it costs; its values when it is selected. */
-export function LookCard({ where, result, facts, rate, selected, marks, others }: Props) {
+export function LookCard({ where, result, facts, rate, selected, marks, others, piece, pieceStart }: Props) {
   const { look, stretches, notices } = result;
   const treatment = treatmentById(look.look);
   const name = treatment?.name ?? look.look;
@@ -171,6 +178,7 @@ export function LookCard({ where, result, facts, rate, selected, marks, others }
               }
             />
           </Row>
+          <RegionRows name={name} where={where} look={look} piece={piece} pieceStart={pieceStart} />
           {treatment.fields
             .filter((f) => f.when?.(values) ?? true)
             .map((field) => (
@@ -191,16 +199,5 @@ export function LookCard({ where, result, facts, rate, selected, marks, others }
         </Box>
       )}
     </SortedCard>
-  );
-}
-
-function Row({ label, children }: { readonly label: string; readonly children: ReactNode }) {
-  return (
-    <Box
-      sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 1, minHeight: 27 }}
-    >
-      <Box sx={{ color: colors.quiet, whiteSpace: 'nowrap' }}>{label}</Box>
-      {children}
-    </Box>
   );
 }

@@ -36,6 +36,8 @@ export function LookLists({ project, piece, rate }: Props) {
         <List
           title="Looks of this piece"
           where={piece.piece.id}
+          piece={piece}
+          pieceStart={project.pieces.find((p) => p.compiled === piece)?.startFrame ?? 0}
           list={ofPiece}
           rate={rate}
           others={others(piece.piece.id)}
@@ -46,6 +48,8 @@ export function LookLists({ project, piece, rate }: Props) {
         <List
           title="Looks of the whole result"
           where={null}
+          piece={undefined}
+          pieceStart={0}
           list={ofResult}
           rate={rate}
           others={others(null)}
@@ -59,6 +63,8 @@ export function LookLists({ project, piece, rate }: Props) {
 function List({
   title,
   where,
+  piece,
+  pieceStart,
   list: { facts, results },
   rate,
   others,
@@ -66,6 +72,8 @@ function List({
 }: {
   title: string;
   where: LookPlace;
+  piece: CompiledPiece | undefined;
+  pieceStart: number;
   list: LookList;
   rate: Rational;
   others: readonly { id: LookPlace; words: string }[];
@@ -94,6 +102,8 @@ function List({
             selected={result.look.id === lookId}
             marks={marks}
             others={others}
+            piece={piece}
+            pieceStart={pieceStart}
           />
         ))}
       </SortedList>

@@ -17,6 +17,7 @@ interface Playback {
   readonly position: number;
   /** Clip and frame when scrubbing the source. */
   readonly sourceFrame: number;
+  readonly sourceClipId: string | null;
   /** Result frames a step while playing, negative backward; 0 when still. */
   readonly step: number;
   readonly loops: boolean;
@@ -68,6 +69,7 @@ const fresh: Playback = {
   showing: 'result',
   position: 0,
   sourceFrame: 0,
+  sourceClipId: null,
   step: 0,
   loops: true,
   pace: 1,

@@ -292,7 +292,7 @@ class Transport {
     this.sourcePlace = clipPlace;
     this.leaveAudition();
     if (!keepsSound) this.sounding.stop();
-    setPlayback({ step: 0, showing: 'source', sourceFrame: frame, peek: null });
+    setPlayback({ step: 0, showing: 'source', sourceFrame: frame, sourceClipId: clipId, peek: null });
     this.client?.send({ kind: 'still-source', clipPlace, frame });
   }
 

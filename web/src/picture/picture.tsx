@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import { useEffect, useRef } from 'react';
+import { type ReactNode, useEffect, useRef } from 'react';
 import { usePlayback } from '../state/playback';
 import { transport } from '../state/transport';
 import { useSize } from '../weave/use-size';
@@ -8,10 +8,12 @@ import { Stats } from './stats';
 interface Props {
   readonly size: { readonly width: number; readonly height: number };
   readonly describe: string;
+  /** What lies over it, given its width on the screen. */
+  readonly children?: (width: number) => ReactNode;
 }
 
 /** The big picture. A worker draws into it; its pixels are as many as are seen, the project's at most. */
-export function Picture({ size, describe }: Props) {
+export function Picture({ size, describe, children }: Props) {
   const room = useRef<HTMLDivElement>(null);
   const mount = useRef<HTMLDivElement>(null);
   const box = useSize(room);
@@ -56,6 +58,9 @@ export function Picture({ size, describe }: Props) {
           borderRadius: '3px',
         }}
       />
+      {children && width > 0 && (
+        <Box sx={{ position: 'absolute', width, height, pointerEvents: 'none' }}>{children(width)}</Box>
+      )}
       <Stats />
       {coarseness > 1 && (
         <Box

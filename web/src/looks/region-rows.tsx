@@ -1,0 +1,186 @@
+import { Box, Button, Switch } from '@mui/material';
+import { frameCount } from '@skipback/core/clip/frame-table';
+import type { Look } from '@skipback/core/looks/look';
+import { type LookPlace, setLookRegion } from '@skipback/core/project/look-actions';
+import { type CompiledPiece, liesAt } from '@skipback/core/project/compile';
+import { type Region, carriesOf, moved } from '@skipback/core/regions/region';
+import { undone } from '@skipback/core/steady/similar';
+import { ChoiceField } from '../parts/choice-field';
+import { ValueField } from '../parts/value-field';
+import { editOnPicture, useOnPicture } from '../state/on-picture';
+import { usePlayback } from '../state/playback';
+import { act, useProjectStore } from '../state/project-store';
+import { Row } from './row';
+
+type Shape = Region['shape'] | 'whole';
+
+const SHAPES: readonly { value: Shape; label: string }[] = [
+  { value: 'whole', label: 'the whole picture' },
+  { value: 'ellipse', label: 'an ellipse' },
+  { value: 'rectangle', label: 'a rectangle' },
+  { value: 'polygon', label: 'a polygon' },
+];
+
+interface Props {
+  readonly name: string;
+  readonly where: LookPlace;
+  readonly look: Look;
+  /** The piece it is of; undefined for the whole result. */
+  readonly piece: CompiledPiece | undefined;
+  /** The result frame at which that begins. */
+  readonly pieceStart: number;
+}
+
+/** The frame of a piece's clip under the eye: the one looked at, or shown by the result; the span's first where it is neither. */
+function frameOf(piece: CompiledPiece, pieceStart: number): number {
+  const { showing, sourceFrame, sourceClipId, position } = usePlayback.getState();
+  if (showing === 'source' && sourceClipId === piece.clip.id) return sourceFrame;
+  return piece.shown[position - pieceStart] ?? piece.piece.span.in;
+}
+
+/** Where in the picture a look applies. */
+export function RegionRows({ name, where, look, piece, pieceStart }: Props) {
+  const editing = useOnPicture((s) => s.editing);
+  const project = useProjectStore((s) => s.project)!;
+  const { region } = look;
+  const set = (next: Region | null, words: string) =>
+    act(words, (p) => setLookRegion(p, where, look.id, next));
+  const clipId = project.pieces.find((p) => p.id === where)?.clipId;
+  const tracks = project.clips.find((c) => c.id === clipId)?.tracks ?? [];
+  const shows = editing?.kind === 'region' && editing.lookId === look.id;
+
+  const choose = (shape: Shape) => {
+    if (shape === 'whole') {
+      set(null, `${name} in the whole picture`);
+      return editOnPicture(null);
+    }
+    if (shape === 'polygon') return editOnPicture({ kind: 'new-polygon', where, lookId: look.id });
+    const { width, height } = project.size;
+    const frame = piece ? frameOf(piece, pieceStart) : usePlayback.getState().position;
+    const lies = piece && liesAt(piece, frame);
+    const numbers = [width / 2, height / 2, height / 2.2, height / 2.2, 0];
+    const values = lies ? moved(shape, numbers, undone(lies)) : numbers;
+    const kept =
+      region && region.shape !== 'polygon' ? region.keys : [{ at: frame, ease: 'even' as const, values }];
+    set(
+      {
+        ...(region ?? {
+          feather: 24,
+          grow: 0,
+          inverted: false,
+          carried: null,
+          counts: where === null ? 'result' : 'clip',
+        }),
+        shape,
+        keys: kept,
+      },
+      `${name} in ${shape === 'ellipse' ? 'an ellipse' : 'a rectangle'}`,
+    );
+    editOnPicture({ kind: 'region', where, lookId: look.id });
+  };
+  /** By another track, or none, without leaving the place it has now. */
+  const carry = (of: CompiledPiece, track: string) => {
+    const frame = frameOf(of, pieceStart);
+    const carried = carriesOf(region!, of.clip.tracks, frameCount(of.table))?.(frame);
+    const keys = carried
+      ? region!.keys.map((k) => ({ ...k, values: moved(region!.shape, k.values, carried) }))
+      : region!.keys;
+    set(
+      { ...region!, keys, carried: track === '' ? null : { track, from: frame, turns: true } },
+      track === '' ? `${name} carried by nothing` : `${name} carried by a track`,
+    );
+  };
+  const pixels = (label: string, key: 'feather' | 'grow', hint: string, min: number) => (
+    <Row label={label}>
+      <ValueField
+        label={`${name}: ${label}`}
+        text={`${Number(region![key].toFixed(1))} px`}
+        hint={hint}
+        width={74}
+        onEnter={(typed) => {
+          const n = Number(typed.replace(',', '.').replace(/[^\d.+-]+$/, ''));
+          if (typed.trim() === '' || !Number.isFinite(n) || n < min || n > 4000) return false;
+          set({ ...region!, [key]: n }, `${name}, ${label.toLowerCase()}`);
+          return true;
+        }}
+        onStep={(by) =>
+          set(
+            { ...region!, [key]: Math.min(4000, Math.max(min, region![key] + by)) },
+            `${name}, ${label.toLowerCase()}`,
+          )
+        }
+      />
+    </Row>
+  );
+  return (
+    <>
+      <Row label="In">
+        <ChoiceField
+          label={`${name}: region`}
+          value={region?.shape ?? 'whole'}
+          options={SHAPES}
+          hint="Where in the picture it applies. It is edited on the picture."
+          onChange={(shape) => choose(shape as Shape)}
+        />
+      </Row>
+      {region && (
+        <Box sx={{ pl: 1 }}>
+          <Row label="">
+            <Button
+              size="small"
+              color="inherit"
+              aria-pressed={shows}
+              onClick={() => editOnPicture(shows ? null : { kind: 'region', where, lookId: look.id })}
+            >
+              {shows ? 'Leave the picture' : 'Edit on the picture'}
+            </Button>
+          </Row>
+          {pixels('Feather', 'feather', 'How softly it ends', 0)}
+          {pixels('Grow', 'grow', 'Its edge moved out; negative moves it in', -4000)}
+          <Row label="Outside it instead">
+            <Switch
+              size="small"
+              checked={region.inverted}
+              slotProps={{ input: { 'aria-label': `${name}: outside it instead` } }}
+              onChange={(_, inverted) =>
+                set({ ...region, inverted }, `${name}, ${inverted ? 'outside' : 'inside'}`)
+              }
+            />
+          </Row>
+          {where !== null && (
+            <Row label="Carried by">
+              <ChoiceField
+                label={`${name}: carried by`}
+                value={region.carried?.track ?? ''}
+                options={[
+                  { value: '', label: 'nothing' },
+                  ...tracks.map((t) => ({ value: t.id, label: t.name })),
+                  ...(region.carried && !tracks.some((t) => t.id === region.carried?.track)
+                    ? [{ value: region.carried.track, label: 'a track that is gone' }]
+                    : []),
+                ]}
+                hint="A track of the clip carries it: where it is now it lies on the track, and goes along."
+                onChange={(track) => piece && carry(piece, track)}
+              />
+            </Row>
+          )}
+          {region.carried && (
+            <Row label="Turns and grows with it">
+              <Switch
+                size="small"
+                checked={region.carried.turns}
+                slotProps={{ input: { 'aria-label': `${name}: turns and grows with it` } }}
+                onChange={(_, turns) =>
+                  set(
+                    { ...region, carried: { ...region.carried!, turns } },
+                    `${name}, ${turns ? 'turns' : 'moves'}`,
+                  )
+                }
+              />
+            </Row>
+          )}
+        </Box>
+      )}
+    </>
+  );
+}
