@@ -26,7 +26,8 @@ export function Held({ compiled }: { readonly compiled: CompiledPiece }) {
   const { steady } = piece;
   const set = (change: Partial<Steady> | null, words: string) =>
     act(words, (p) => setSteady(p, piece.id, change));
-  const gone = steady !== null && !clip.tracks.some((t) => t.id === steady.track);
+  const track = clip.tracks.find((t) => t.id === steady?.track);
+  const gone = steady !== null && !track;
   const line = { display: 'flex', alignItems: 'center', gap: 0.75, mt: 0.5, fontFamily: mono } as const;
   const number = (
     label: string,
@@ -86,6 +87,7 @@ export function Held({ compiled }: { readonly compiled: CompiledPiece }) {
       {steady && (
         <>
           <Box sx={line}>
+            by
             {number('Amount', 'amount', ' %', [0, 100], 'How much of it: 0 is as it was')}
             soft
             {number(
@@ -96,12 +98,12 @@ export function Held({ compiled }: { readonly compiled: CompiledPiece }) {
               'Frames each way over which its way is evened out; 0 locks it',
             )}
             <Box sx={{ flex: 1 }} />
-            {steady.how !== 'frame' && (
+            {steady.how !== 'frame' && track && track.kind !== 'point' && (
               <ChoiceField
                 label="Turn and size"
                 value={steady.turns ? 'turns' : 'moves'}
                 options={[
-                  { value: 'turns', label: 'turn, size too' },
+                  { value: 'turns', label: 'turn too' },
                   { value: 'moves', label: 'place only' },
                 ]}
                 onChange={(value) => set({ turns: value === 'turns' }, 'what is held')}

@@ -174,6 +174,7 @@ function Bar({ children }: { readonly children: ReactNode }) {
       role="group"
       aria-label="Edited on the picture"
       sx={{
+        pointerEvents: 'auto',
         position: 'absolute',
         top: 8,
         left: '50%',

@@ -1,3 +1,4 @@
+import { placeAt } from '@skipback/core/tracks/track';
 import { colors } from '../theme';
 import { drawRuler } from './draw-ruler';
 import type { Thumbnails, WeaveScene } from './scene';
@@ -38,6 +39,7 @@ export function drawSourceStrip(c: CanvasRenderingContext2D, scene: WeaveScene):
     c.fillRect(sourceX(span.out), top, layout.width, height);
   }
   drawHeat(c, scene);
+  drawTrack(c, scene);
   c.restore();
 }
 
@@ -56,6 +58,30 @@ function drawHeat(c: CanvasRenderingContext2D, { layout, sourceX, uses }: WeaveS
     c.fillRect(x, layout.sourceBottom - 4, 1, 4);
   }
   c.globalAlpha = 1;
+}
+
+/** Sureness below which a followed place is worth a look. */
+const SURE = 50;
+
+/** Along the top of the strip where a track is known, and how surely; where it is lost nothing; its keys as dots. */
+function drawTrack(c: CanvasRenderingContext2D, { layout, sourceX, track, clipFrames }: WeaveScene): void {
+  if (!track) return;
+  const top = layout.rulerBottom;
+  const [left, right] = [Math.max(0, Math.floor(sourceX(0))), Math.min(layout.width, sourceX(clipFrames))];
+  c.fillStyle = 'rgba(18,18,18,0.75)';
+  c.fillRect(left, top, right - left, 7);
+  for (let x = left; x < right; x++) {
+    const place = placeAt(track, Math.min(clipFrames - 1, Math.max(0, Math.floor(sourceX.invert(x + 0.5)))));
+    if (!place) continue;
+    c.fillStyle = place.sure < SURE ? colors.attention : colors.good;
+    c.fillRect(x, top + 2, 1, 3);
+  }
+  c.fillStyle = colors.forward;
+  for (const key of track.keys) {
+    c.beginPath();
+    c.arc(sourceX(key.frame + 0.5), top + 3.5, 3, 0, 2 * Math.PI);
+    c.fill();
+  }
 }
 
 function drawThumbnails(

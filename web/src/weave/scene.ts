@@ -1,4 +1,5 @@
 import type { ThumbnailSheet } from '@skipback/media/import/messages';
+import type { Track } from '@skipback/core/tracks/track';
 import { colors } from '../theme';
 import type { Ribbon } from './threads/ribbons';
 import type { MotionReady, Spans } from '@skipback/media/preview/messages';
@@ -116,6 +117,8 @@ export interface WeaveScene {
   /** Pixels along the source ruler that flags cover, left and right ends. */
   readonly covered: readonly (readonly [number, number])[];
   /** Where pieces run into each other: result frames [first, end). */
+  /** What is followed through the clip, where that is looked at or holds the piece. */
+  readonly track: Track | undefined;
   readonly dissolves: readonly { readonly first: number; readonly end: number }[];
   /** Result frames where motion was needed and not trusted, and in which part of the picture. */
   readonly lost: MotionReady['lost'];

@@ -8,6 +8,7 @@ import { toNumber } from '@skipback/core/time/rational';
 import { useMemo } from 'react';
 import type { ClipState } from '../state/library';
 import { useThumbnails } from '../state/library';
+import { useOnPicture } from '../state/on-picture';
 import { usePlayback } from '../state/playback';
 import type { PlayRange } from '../state/transport';
 import { type Ribbon, ribbonsOf } from './threads/ribbons';
@@ -50,6 +51,7 @@ export interface WeaveModel {
     | 'ready'
     | 'lost'
     | 'dissolves'
+    | 'track'
   >;
 }
 
@@ -93,6 +95,9 @@ export function useWeaveModel(
   const ready = usePlayback((s) => s.ready);
   const lost = usePlayback((s) => s.motion?.lost ?? NONE);
   const dissolves = useMemo(() => dissolvesOf(compiled.pieces), [compiled]);
+  const edited = useOnPicture((s) => (s.editing?.kind === 'track' ? s.editing.trackId : undefined));
+  const holds = piece?.clip.id === clipId ? piece?.piece.steady?.track : undefined;
+  const track = clip?.clip.tracks.find((t) => t.id === (edited ?? holds));
   const facts = useMemo(
     () => ({
       ribbons,
@@ -111,6 +116,7 @@ export function useWeaveModel(
       ready,
       lost,
       dissolves,
+      track,
     }),
     [
       ribbons,
@@ -129,6 +135,7 @@ export function useWeaveModel(
       ready,
       lost,
       dissolves,
+      track,
     ],
   );
   const sourceView = useMemo(
