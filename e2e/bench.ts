@@ -198,7 +198,15 @@ const piece = pieceOf({
     { id: 'b', move: 'boomerang', on: true, values: { ...values, trips: 500 } },
   ],
 });
-const clip = { id: 'c', mediaId: 'm', name: 'c', marks: [], readAt: null, tracks: [], framing: 'fit' as const };
+const clip = {
+  id: 'c',
+  mediaId: 'm',
+  name: 'c',
+  marks: [],
+  readAt: null,
+  tracks: [],
+  framing: 'fit' as const,
+};
 const compile = () => compilePiece(piece, clip, table, table.rate);
 for (let i = 0; i < 5; i++) compile();
 const compiled = compile();

@@ -47,7 +47,7 @@ export const RegionSchema = z
     'keys have one number of corners',
   )
   .refine(
-    (r) => (r.shape === 'polygon' ? r.keys[0]!.values.length % 2 === 0 : r.keys[0]!.values.length === 5),
+    (r) => r.keys.every((k) => (r.shape === 'polygon' ? k.values.length % 2 === 0 : k.values.length === 5)),
     'a region has the numbers of its shape',
   )
   .refine((r) => r.keys.every((k, i) => i === 0 || k.at > r.keys[i - 1]!.at), 'keys are in order');

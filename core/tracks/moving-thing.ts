@@ -1,0 +1,72 @@
+import { texture } from '../flow/moving-textures';
+import { seeded } from '../moves/random';
+import type { Luma } from './luma';
+import type { Pose } from './patch';
+
+/** A generated clip in which a round, textured thing moves before a textured ground, and what happens to it. */
+export interface Motion {
+  readonly frames: number;
+  /** Where the thing is at a frame. */
+  readonly pose: (t: number) => Pose;
+  /** How bright it all is. */
+  readonly light?: (t: number) => number;
+  /** Columns in which something stands before it. */
+  readonly post?: readonly [from: number, to: number];
+  /** Pixels over which it is smeared across. */
+  readonly smeared?: number;
+  /** Of noise, part of the whole range. */
+  readonly noise?: number;
+}
+
+const { floor, round, min, max, cos, sin, hypot, PI } = Math;
+
+/** A texture worked out once, going on beyond its edges. */
+function sheet(seed: number, detail: number, size: number): (x: number, y: number) => number {
+  const values = new Float32Array(size * size);
+  for (let y = 0; y < size; y++)
+    for (let x = 0; x < size; x++) values[y * size + x] = texture(x, y, seed, detail);
+  const around = (v: number) => ((v % size) + size) % size;
+  return (x, y) => {
+    const [i, j] = [floor(around(x)), floor(around(y))];
+    const [u, v] = [around(x) - i, around(y) - j];
+    const [k, l] = [(i + 1) % size, (j + 1) % size];
+    const top = values[j * size + i]! * (1 - u) + values[j * size + k]! * u;
+    return top * (1 - v) + (values[l * size + i]! * (1 - u) + values[l * size + k]! * u) * v;
+  };
+}
+
+/** Half the thing's width, pixels. */
+export const RADIUS = 44;
+const ground = sheet(1, 22, 512);
+const thing = sheet(7, 9, 256);
+
+/** The brightness of a frame of such a clip. */
+export function frameOf(motion: Motion, t: number, width: number, height: number): Luma {
+  const data = new Uint8Array(width * height);
+  const pose = motion.pose(t);
+  const turn = (pose.turn * PI) / 180;
+  const [c, s] = [cos(turn) / pose.size, sin(turn) / pose.size];
+  const light = motion.light?.(t) ?? 1;
+  const steps = motion.smeared ? 7 : 1;
+  const random = seeded(t + 1);
+  const [from, to] = motion.post ?? [0, 0];
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      let value = 0.1 + 0.7 * ground(x + 0.5, y + 0.5);
+      const [dx, dy] = [x + 0.5 - pose.x, y + 0.5 - pose.y];
+      if (x >= from && x < to) value = 0.3 + 0.1 * ((y >> 4) & 1);
+      else if (hypot(dx, dy) < (RADIUS + 30) * pose.size) {
+        let [covered, sum] = [0, 0];
+        for (let k = 0; k < steps; k++) {
+          const ex = dx - (steps > 1 ? ((k - 3) * motion.smeared!) / 6 : 0);
+          const inside = min(1, max(0, RADIUS - hypot(ex, dy) / pose.size + 0.5));
+          covered += inside / steps;
+          sum += (inside * thing(128 + c * ex + s * dy, 128 - s * ex + c * dy)) / steps;
+        }
+        value = value * (1 - covered) + sum;
+      }
+      if (motion.noise) value += motion.noise * (2 * random() - 1);
+      data[y * width + x] = 16 + round(219 * min(1, max(0, value * light)));
+    }
+  return { width, height, data };
+}
