@@ -22,7 +22,7 @@ export interface ClipRecipe {
 }
 
 const size = { width: 640, height: 360 };
-const x264 = (...more: string[]) => [
+export const x264 = (...more: string[]) => [
   '-c:v',
   'libx264',
   '-preset',
@@ -140,8 +140,14 @@ function cellIsWhite(cell: number, n: number): boolean {
 }
 
 /** Makes a coded clip unless it is there already; gives its path. */
-export async function codedClip(name: keyof typeof CODED): Promise<string> {
-  const recipe: ClipRecipe = CODED[name];
+export const codedClip = (name: keyof typeof CODED): Promise<string> =>
+  drawnClip(CODED[name], (n, out) => codedLuma(CODED[name], n, out));
+
+/** Makes a clip whose brightness is drawn frame by frame, unless it is there already; gives its path. */
+export async function drawnClip(
+  recipe: ClipRecipe,
+  draw: (n: number, luma: Buffer) => void,
+): Promise<string> {
   await mkdir(WORK, { recursive: true });
   const path = join(WORK, recipe.file);
   if ((await stat(path).catch(() => undefined))?.size) return path;
@@ -164,7 +170,7 @@ export async function codedClip(name: keyof typeof CODED): Promise<string> {
   const chroma = 2 * Math.ceil(recipe.width / 2) * Math.ceil(recipe.height / 2);
   for (let n = 0; n < recipe.frames; n++) {
     const picture = Buffer.alloc(luma + chroma, 128);
-    codedLuma(recipe, n, picture);
+    draw(n, picture);
     if (!ffmpeg.stdin.write(picture)) await once(ffmpeg.stdin, 'drain');
   }
   ffmpeg.stdin.end();

@@ -10,8 +10,10 @@ export type Step = { readonly pose: Pose; readonly sure: number } | undefined;
 /** Part of a patch that has to fit for it to be still there, and to be found again after it was lost. */
 const STILL_FITS = 0.45;
 const FITS_AGAIN = 0.7;
-const ALIKE = 0.45;
-const ALIKE_AGAIN = 0.8;
+const ALIKE = 0.35;
+const ALIKE_AGAIN = 0.6;
+/** Likeness from afar from which on a place is looked at closely. */
+const LIKELY = 0.2;
 /** What is found again must be more alike than any other place by this. */
 const ALONE_BY = 0.06;
 /** The first look stands for the thing as long as it is this alike; then the last look that was surely it does. */
@@ -106,9 +108,10 @@ export class Follower {
     let best = this.near(pyramid, expected);
     // Where it goes on as it went there is no need to look around.
     if (score(best) < GOES_ON) {
-      const [seen] = this.wide.seek(pyramid, expected, max(radius, 0.5 * this.reach));
-      const other = seen && this.near(pyramid, seen);
-      if (other && score(other) > score(best)) best = other;
+      for (const seen of this.wide.seek(pyramid, expected, max(radius, 0.5 * this.reach), 2)) {
+        const other = this.near(pyramid, seen);
+        if (score(other) > score(best)) best = other;
+      }
     }
     if (!this.isThere(best)) return undefined;
     const first = this.first.align(pyramid, best.pose, true);
@@ -139,7 +142,7 @@ export class Follower {
     const expected = moved(this.pose, this.speed, 1);
     const off = hypot(pose.x - expected.x, pose.y - expected.y);
     // What is covered in part and leaves its way at once was taken along by what covers it.
-    if (min(fits, alike) < COVERED && off > max(4, 0.06 * this.reach)) return false;
+    if (fits < COVERED && off > max(4, 0.06 * this.reach)) return false;
     const larger = pose.size / this.pose.size;
     const turned = abs(pose.turn - this.pose.turn - this.speed.turn);
     return (
@@ -157,7 +160,7 @@ export class Follower {
     const radius = min(220, max(48, this.reach) + 12 * this.lostFor);
     const found = this.wide
       .seek(pyramid, from, radius, 3)
-      .filter((s) => s.alike > 0.5)
+      .filter((s) => s.alike > LIKELY)
       .flatMap((s) => [this.recent, this.first].map((patch) => patch.align(pyramid, s, true)))
       .sort((a, b) => b.alike - a.alike);
     const [best] = found;

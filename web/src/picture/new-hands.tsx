@@ -89,9 +89,10 @@ export function NewHands({ editing, seen, size, scale, say }: Props) {
     const side = seen ? Math.max(16, Math.round(AROUND_A_POINT * seen.loaded.record.facts.height)) : 32;
     track(all, { width: side, height: side });
   };
-  const release = () => {
+  const release = (event: PointerEvent) => {
     if (!box || !seen) return;
-    const [a, b] = box;
+    // Where it is let go, not where the last drawn move was.
+    const [a, b] = [box[0], at(event)];
     setBox(null);
     const [width, height] = [Math.abs(a.x - b.x), Math.abs(a.y - b.y)].map((v) => v / sizeOf(seen.map)) as [
       number,

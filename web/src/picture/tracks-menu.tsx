@@ -55,6 +55,8 @@ export function TracksMenu({
         open={anchor !== null}
         anchorEl={anchor}
         onClose={close}
+        // The next press is on the picture: nothing may lie over it still.
+        transitionDuration={0}
         anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
         transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
       >
