@@ -42,6 +42,8 @@ function exercise({ kernels: base64, shapes }: { kernels: string; shapes: Shape[
       ellipse: [OUT, w, h, w / 2.1, h / 1.9, 0.921, 0.389, w / 3, h / 4 + 0.3, 1.5, 7.3, 0],
       rectangle: [OUT, w, h, w / 2.1, h / 1.9, 0.921, 0.389, w / 3, h / 4 + 0.3, -1.5, 4.7, 1],
       maskMix: [A, B, pixels, C],
+      rowsAside: [A, OUT, w, h, SUMS],
+      grain: [A, pixels, 12_345, 40],
     };
     const fill = () => {
       let seed = 0x2545f491;

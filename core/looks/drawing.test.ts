@@ -152,6 +152,92 @@ describe('blur', () => {
   });
 });
 
+describe('tint', () => {
+  it('is one colour in light and dark, aside', () => {
+    const row = drawn([grey(0, 100, 255)], 'tint', { colour: '#ff8000', x: 1, y: 0 });
+    expect(row).toEqual([
+      [
+        [0, 0, 0],
+        [0, 0, 0],
+        [100, 50, 0],
+      ],
+    ]);
+  });
+  it('keeps its own colours by as much as its depth leaves', () => {
+    expect(drawn([[[200, 100, 0]]], 'tint', { colour: '#ffffff', depth: 0, x: 0 })).toEqual([
+      [[200, 100, 0]],
+    ]);
+    expect(drawn([[[200, 100, 0]]], 'tint', { colour: '#ffffff', depth: 100, x: 0 })).toEqual([
+      [[114, 114, 114]],
+    ]);
+  });
+});
+
+it('a backdrop is darker and has less colour, by its strength', () => {
+  const draw = (strength: number) =>
+    drawn([[[200, 100, 0]]], 'backdrop', { blur: 0, dark: 50, saturation: 0 }, { strength });
+  expect(draw(100)).toEqual([[[57, 57, 57]]]);
+  expect(draw(50)).toEqual([[[118, 80, 43]]]);
+});
+
+describe('worn tape', () => {
+  const flat = Array.from({ length: 40 }, () => grey(...Array.from({ length: 60 }, () => 100)));
+  const still = { streaks: 0, wobble: 0, noise: 0, grey: 0, bleed: 0 };
+  it('with nothing of it is the picture as it is', () => {
+    expect(drawn(flat, 'worn-tape', still)).toEqual(flat);
+  });
+  it('streaks are others at every frame, the same every time, and only lighter', () => {
+    const at = (frame: number) => drawn(flat, 'worn-tape', { ...still, streaks: 6 }, { at: frame });
+    expect(at(3)).toEqual(at(3));
+    expect(at(3)).not.toEqual(at(4));
+    expect(Math.min(...at(3).flat(2))).toBe(100);
+    expect(Math.max(...at(3).flat(2))).toBeGreaterThan(150);
+  });
+  it('grain stays around what was there', () => {
+    const values = drawn(flat, 'worn-tape', { ...still, noise: 20 }).flat(2);
+    expect(Math.max(...values) - 100).toBeLessThanOrEqual(26);
+    expect(Math.abs(values.reduce((a, b) => a + b, 0) / values.length - 100)).toBeLessThan(1);
+  });
+});
+
+describe('sign', () => {
+  // The path goes forward over frames 0 to 59, then backward.
+  const black = Array.from({ length: 60 }, () => grey(...Array.from({ length: 160 }, () => 0)));
+  const shown = (at: number, values: object = {}) =>
+    drawn(
+      black,
+      'sign',
+      { counter: 'no', size: 30, on: 4, off: 3, opacity: 100, colour: '#ffffff', ...values },
+      { at },
+    );
+  const lit = (rows: number[][][]) => rows.flat().filter((p) => p[0]! > 0).length;
+  it('blinks: so many frames on, so many off', () => {
+    expect([0, 3, 4, 6, 7, 10, 11].map((at) => lit(shown(at)) > 0)).toEqual([
+      true,
+      true,
+      false,
+      false,
+      true,
+      true,
+      false,
+    ]);
+  });
+  it('points the way the path plays: to the right forward, to the left backward', () => {
+    const middle = (at: number) => {
+      const columns = shown(at, { off: 0 }).map((row) => row.map((p) => p[0]!));
+      const weight = (x: number) => columns.reduce((sum, row) => sum + row[x]!, 0);
+      const used = Array.from({ length: 160 }, (_, x) => x).filter((x) => weight(x) > 0);
+      return weight(used[2]!) > weight(used.at(-3)!) ? 'right' : 'left';
+    };
+    expect([middle(10), middle(70)]).toEqual(['right', 'left']);
+  });
+  it('counts', () => {
+    const count = (at: number) => lit(shown(at, { counter: 'yes', sign: 'forward', off: 0 }));
+    expect(count(0)).toBeGreaterThan(lit(shown(0, { sign: 'forward' })));
+    expect(shown(1, { counter: 'yes', off: 0 })).not.toEqual(shown(2, { counter: 'yes', off: 0 }));
+  });
+});
+
 it.each(TREATMENTS.map((t) => t.id))('%s is the same every time, on any size', (id) => {
   for (const [width, height] of [
     [1, 1],

@@ -1,15 +1,19 @@
 import type { AnyTreatment } from './treatment';
+import { backdrop } from './treatments/backdrop';
 import { blur } from './treatments/blur';
 import { flash } from './treatments/flash';
 import { grade } from './treatments/grade';
 import { outline } from './treatments/outline';
 import { punch } from './treatments/punch';
 import { shake } from './treatments/shake';
+import { sign } from './treatments/sign';
 import { smear } from './treatments/smear';
 import { split } from './treatments/split';
 import { strobe } from './treatments/strobe';
+import { tint } from './treatments/tint';
 import { trail } from './treatments/trail';
 import { vignette } from './treatments/vignette';
+import { wornTape } from './treatments/worn-tape';
 
 /** All treatments, in the order in which they are offered. */
 export const TREATMENTS = [
@@ -24,6 +28,10 @@ export const TREATMENTS = [
   blur,
   smear,
   trail,
+  tint,
+  backdrop,
+  wornTape,
+  sign,
 ] as unknown as readonly AnyTreatment[];
 
 export const treatmentById = (id: string): AnyTreatment | undefined => TREATMENTS.find((t) => t.id === id);

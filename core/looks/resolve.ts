@@ -3,7 +3,7 @@ import { gatherOf } from '../gather/gathers';
 import { type Notice, failure, warning } from '../notice';
 import type { CompiledPiece } from '../project/compile';
 import { type MaskAt, masksOfPiece, masksOfResult } from '../regions/masks';
-import type { Mask } from '../regions/region';
+import { type Mask, moved } from '../regions/region';
 import { isDriver } from './driver';
 import { type Facts, factsOfPiece } from './facts';
 import type { Look } from './look';
@@ -73,11 +73,22 @@ export function resolveLooks(
           : treatment.drawing(values, { ...moment, around: here });
         if (!drawing) continue;
         const share = treatment.scales && !laid ? 1 : strength;
-        drawn[frame]!.push({ look: look.look, drawing, share, ...(mask && { mask }) });
+        const put = mask && maskFor(treatment, mask, drawing);
+        drawn[frame]!.push({ look: look.look, drawing, share, ...(put && { mask: put }) });
       }
     return { look, stretches, strengths, notices: [...notices, ...(region?.notices(nowhere) ?? [])] };
   });
   return { drawn, results, tables };
+}
+
+/** A region as a treatment takes it: its outside, or moved along with what is drawn. */
+function maskFor(treatment: AnyTreatment, mask: Mask, drawing: Record<string, unknown>): Mask {
+  const [x, y] = treatment.moves?.(drawing) ?? [0, 0];
+  return {
+    ...mask,
+    inverted: treatment.outside ? !mask.inverted : mask.inverted,
+    numbers: x === 0 && y === 0 ? mask.numbers : moved(mask.shape, mask.numbers, { a: 1, b: 0, x, y }),
+  };
 }
 
 function noticesOf(
@@ -104,6 +115,14 @@ function noticesOf(
         'no-beats',
         `${treatment.name} listens to the song, but there is none.`,
         'Add a song on Beats.',
+      ),
+    ];
+  if (treatment.outside && !look.region)
+    return [
+      warning(
+        'no-region',
+        `${treatment.name} is what lies outside a region, and it has none: all of the picture is treated.`,
+        'Choose one.',
       ),
     ];
   if (stretches.length === 0)

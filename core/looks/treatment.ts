@@ -90,6 +90,10 @@ export interface Treatment<V, D> {
    * `drawing` gives nothing then.
    */
   gather?(values: V, moment: Moment, around: Around): Shares | undefined;
+  /** Set where its region is where it does nothing: all outside is treated. */
+  readonly outside?: true;
+  /** How far its region is moved, pixels of the project's picture, for what is drawn beside it. */
+  moves?(drawing: D): readonly [x: number, y: number];
   /** Whether it flashes the whole picture, for the warning. */
   readonly flashes?: true;
 }

@@ -80,7 +80,8 @@ export class Surface {
     this.region = take(width * height);
     this.table = take(TABLE_BYTES);
     this.cubeAt = take(CUBE_BYTES);
-    this.sums = take(16 * width);
+    // Sums of columns, or a number a row.
+    this.sums = take(Math.max(16 * width, 4 * height));
     const { kernels, memory } = loadKernels(end);
     this.kernels = kernels;
     this.memory = memory;
@@ -290,6 +291,18 @@ export class Surface {
       pass(share, up);
       up = up === 0 ? 1 : 0;
     }
+  }
+
+  /** Every row aside by a whole number of pixels, right positive; its edges go on. */
+  rowsAside(shifts: Int32Array): void {
+    this.put(this.sums, new Uint8Array(shifts.buffer, shifts.byteOffset, 4 * this.height));
+    this.kernels.rowsAside(this.seen, this.other, this.width, this.height, this.sums);
+    this.swap();
+  }
+
+  /** Every pixel darker or lighter by up to `amount` of 255, another way for another seed. */
+  grain(seed: number, amount: number): void {
+    this.kernels.grain(this.seen, this.width * this.height, seed, Math.round(amount));
   }
 
   /** A round blur, by two boxes each way; `radius` pixels. */

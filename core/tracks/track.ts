@@ -106,7 +106,8 @@ export function placeAt(track: Track, frame: number): { values: TrackValues; sur
   const after = keys[at + 1];
   if (before && after) {
     // The run before may reach past the key, the next may begin before the other.
-    const followed = (run && endOf(run) > before.frame + 1) || (runs[place + 1]?.from ?? Infinity) < after.frame;
+    const followed =
+      (run && endOf(run) > before.frame + 1) || (runs[place + 1]?.from ?? Infinity) < after.frame;
     if (followed) return undefined;
     const share = eased(before.ease, (frame - before.frame) / (after.frame - before.frame));
     return { values: before.values.map((v, i) => v + (after.values[i]! - v) * share), sure: 100 };

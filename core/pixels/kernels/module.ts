@@ -196,6 +196,8 @@ export interface Kernels {
     inverted: number,
   ): void;
   maskMix(a: number, b: number, pixels: number, mask: number): void;
+  rowsAside(a: number, out: number, width: number, height: number, shifts: number): void;
+  grain(a: number, pixels: number, seed: number, amount: number): void;
 }
 
 interface Memory {
