@@ -39,8 +39,8 @@ function exercise({ kernels: base64, shapes }: { kernels: string; shapes: Shape[
       blend: [A, B, size, 2, 77],
       mean: [A, pixels, B, 3, OUT, pixels],
       placePlane: [A, w, h, OUT, w, h, 60_001n, 9_111n, -65_537n, -8_003n, 61_007n, 12_345n, 2, 16],
-      ellipse: [OUT, w, h, w / 2.1, h / 1.9, 0.921, 0.389, w / 3, h / 4 + 0.3, 1.5, 7.3, 0],
-      rectangle: [OUT, w, h, w / 2.1, h / 1.9, 0.921, 0.389, w / 3, h / 4 + 0.3, -1.5, 4.7, 1],
+      ellipse: [OUT, w, h, w, w / 2.1, h / 1.9, 0.921, 0.389, w / 3, h / 4 + 0.3, 1.5, 7.3, 0],
+      rectangle: [OUT, w, h, w, w / 2.1, h / 1.9, 0.921, 0.389, w / 3, h / 4 + 0.3, -1.5, 4.7, 1],
       maskMix: [A, B, pixels, C],
       rowsAside: [A, OUT, w, h, SUMS],
       grain: [A, pixels, 12_345, 40],
@@ -66,7 +66,7 @@ function exercise({ kernels: base64, shapes }: { kernels: string; shapes: Shape[
     new Float32Array(memory.buffer, 1024, 10).set(
       [0.5, 0.05, 0.8, 0.95, 0.02, 0.35, 0.98, 0.35, 0.2, 0.95].map((v, i) => v * (i % 2 ? h : w)),
     );
-    run('polygon', [OUT, w, h, 1024, 5, 1, 6.1, 0]);
+    run('polygon', [OUT, w, h, w, 1024, 5, 1, 6.1, 0]);
     // Those of motion work on what the ones before them made; the second picture is the first, a little aside.
     fill();
     const [mw, mh] = [w + 40, h + 40];

@@ -10,6 +10,8 @@ import { rational } from '../time/rational';
 import * as actions from './actions';
 import { keepable } from './keepable';
 import { newPiece, newProject } from './new-project';
+import { setSteady } from './steady-actions';
+import * as tracks from './track-actions';
 import * as gathers from './gather-actions';
 import * as looks from './look-actions';
 import * as pieces from './piece-actions';
@@ -151,6 +153,35 @@ const change: fc.Arbitrary<Change> = fc.oneof(
     (length): Change =>
       (p) =>
         gathers.setDissolve(p, 'a', length),
+  ),
+  fc.tuple(fc.constantFrom('point', 'points', 'box'), words, any, any, any).map(
+    ([kind, name, frame, x, y]): Change =>
+      (p) =>
+        tracks.addTrack(p, 'c', {
+          ...{ id: id(), name, kind: kind as 'point', width: x, height: y, runs: [] },
+          keys: [{ frame, ease: 'even', values: kind === 'point' ? [x, y] : [x, y, y, x] }],
+        }),
+  ),
+  fc.tuple(any, any, any).map(([frame, x, y]): Change => (p) => {
+    const track = p.clips.find((c) => c.id === 'c')?.tracks[0];
+    const values = Array.from({ length: track?.kind === 'point' ? 2 : 4 }, (_, i) => (i % 2 ? x : y));
+    const place = { values, sure: 50 };
+    const keyed = tracks.setTrackKey(p, 'c', track?.id ?? '', { frame, values });
+    return tracks.setFollowed(keyed, 'c', track?.id ?? '', frame, [place, undefined, place]);
+  }),
+  fc.tuple(any, any, fc.constantFrom('stays', 'centre', 'frame', 'flies')).map(
+    ([amount, smooth, how]): Change =>
+      (p) =>
+        setSteady(p, 'a', { track: 't', how: how as 'stays', amount, smooth, closer: amount }),
+  ),
+  fc.tuple(fc.constantFrom('a', null), fc.constantFrom('ellipse', 'polygon'), any, fc.array(any)).map(
+    ([where, shape, n, values]): Change =>
+      (p) =>
+        looks.setLookRegion(p, where, looks.looksAt(p, where)[0]?.id ?? '', {
+          ...{ shape: shape as 'ellipse', counts: 'clip', feather: n, grow: n, inverted: false },
+          keys: [{ at: n, ease: 'even', values }],
+          carried: { track: 't', from: n, turns: true },
+        }),
   ),
   fc.tuple(any, any).map(
     ([width, height]): Change =>

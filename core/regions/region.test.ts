@@ -1,3 +1,5 @@
+import fc from 'fast-check';
+import { loadKernels } from '../pixels/kernels/module';
 import { compilePiece } from '../project/compile';
 import { type Clip, pieceOf } from '../project/schema';
 import { LookSchema } from '../looks/look';
@@ -196,4 +198,43 @@ it('a smear in a region is laid over the picture there', () => {
   expect(drawn).toHaveLength(1);
   expect(drawn[0]!.drawing).toMatchObject({ madeOf: true, layers: [{ frames: [18, 19, 20] }] });
   expect(drawn[0]!.mask?.shape).toBe('ellipse');
+});
+
+it('only the part of a mask that it reaches is worked out, and that is all of it', () => {
+  const [width, height] = [96, 64];
+  const { kernels, memory } = loadKernels(1 << 16);
+  const surface = new Surface(width, height);
+  fc.assert(
+    fc.property(
+      fc.record({
+        x: fc.integer({ min: -20, max: 110 }),
+        y: fc.integer({ min: -20, max: 80 }),
+        w: fc.integer({ min: 0, max: 120 }),
+        h: fc.integer({ min: 0, max: 90 }),
+        turn: fc.integer({ min: 0, max: 180 }),
+        feather: fc.integer({ min: 0, max: 60 }),
+        grow: fc.integer({ min: -20, max: 20 }),
+        inverted: fc.boolean(),
+        shape: fc.constantFrom('ellipse', 'rectangle'),
+      }),
+      ({ x, y, w, h, turn, feather, grow, inverted, shape }) => {
+        surface.loadRgba(new Uint8Array(4 * width * height));
+        const mask = { shape: shape as 'ellipse', numbers: [x, y, w, h, turn], feather, grow, inverted };
+        surface.within(mask, 1, 1, () => surface.fill([255, 255, 255], 1));
+        const angle = (turn * Math.PI) / 180;
+        kernels[mask.shape](
+          ...([4096, width, height, width, x, y, Math.cos(angle), Math.sin(angle)] as const),
+          // An ellipse grows by its axes.
+          ...(shape === 'ellipse'
+            ? ([Math.max(0.25, w / 2 + grow), Math.max(0.25, h / 2 + grow), 0] as const)
+            : ([Math.max(0.25, w / 2), Math.max(0.25, h / 2), grow] as const)),
+          ...([feather, Number(inverted)] as const),
+        );
+        const whole = new Uint8Array(memory.buffer, 4096, width * height);
+        const off = whole.reduce((most, v, i) => Math.max(most, Math.abs(v - surface.pixels[4 * i]!)), 0);
+        expect(off).toBeLessThanOrEqual(1);
+      },
+    ),
+    { numRuns: 400 },
+  );
 });

@@ -156,14 +156,20 @@ function paint(
   value: number,
   inside: (u: number, v: number) => boolean,
 ): void {
-  for (let py = Math.max(0, Math.floor(y)); py < Math.min(height, Math.ceil(y + h)); py++)
-    for (let px = Math.max(0, Math.floor(x)); px < Math.min(width, Math.ceil(x + w)); px++) {
-      let hits = 0;
-      for (let i = 0; i < FINE * FINE; i++) {
-        const u = (px + ((i % FINE) + 0.5) / FINE - x) / w;
-        const v = (py + (Math.floor(i / FINE) + 0.5) / FINE - y) / h;
-        if (u >= 0 && u < 1 && v >= 0 && v < 1 && inside(u, v)) hits++;
-      }
+  let [px, py] = [0, 0];
+  const hit = (i: number, j: number): number => {
+    const u = (px + (i + 0.5) / FINE - x) / w;
+    const v = (py + (j + 0.5) / FINE - y) / h;
+    return u >= 0 && u < 1 && v >= 0 && v < 1 && inside(u, v) ? 1 : 0;
+  };
+  for (py = Math.max(0, Math.floor(y)); py < Math.min(height, Math.ceil(y + h)); py++)
+    for (px = Math.max(0, Math.floor(x)); px < Math.min(width, Math.ceil(x + w)); px++) {
+      // Where its corners agree, all of a pixel does: bars and arrows are wider than one.
+      const corners = hit(0, 0) + hit(FINE - 1, 0) + hit(0, FINE - 1) + hit(FINE - 1, FINE - 1);
+      let hits = corners === 4 ? FINE * FINE : 0;
+      if (corners > 0 && corners < 4)
+        for (let i = 0; i < FINE * FINE; i++) hits += hit(i % FINE, Math.floor(i / FINE));
+      if (hits === 0) continue;
       const at = py * width + px;
       mask[at] = Math.max(mask[at]!, Math.round((value * hits) / FINE ** 2));
     }
@@ -218,8 +224,11 @@ function drawSign(mask: Uint8Array, width: number, height: number, drawing: Draw
 function lit(bars: string, u: number, v: number): boolean {
   if (u > 1) return false;
   const thick = 0.17;
-  const [across, left, right] = [u > 0.06 && u < 0.94, u < thick * 1.6, u > 1 - thick * 1.6];
-  const [upper, lower] = [v < 0.5, v >= 0.5];
+  const across = u > 0.06 && u < 0.94;
+  const left = u < thick * 1.6;
+  const right = u > 1 - thick * 1.6;
+  const upper = v < 0.5;
+  const lower = !upper;
   return (
     (bars[0] === '1' && across && v < thick) ||
     (bars[1] === '1' && left && upper) ||

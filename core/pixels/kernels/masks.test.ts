@@ -103,7 +103,7 @@ describe.each(SIZES)('at %i x %i', (width, height) => {
       ['ellipse', ellipseTwin],
       ['rectangle', rectangleTwin],
     ] as const) {
-      k[kind](M, width, height, cx, cy, cos, sin, rx, ry, grow, feather, Number(inverted));
+      k[kind](M, width, height, width, cx, cy, cos, sin, rx, ry, grow, feather, Number(inverted));
       expect(got(M, width * height)).toEqual(
         all((x, y) => faded(twin(x, y, shape), grow, feather, inverted)),
       );
@@ -117,7 +117,7 @@ describe.each(SIZES)('at %i x %i', (width, height) => {
       for (const part of [star, [0.1, 0.1, 0.9, 0.2, 0.4, 0.8]]) {
         const corners = part.map((v, i) => v * (i % 2 === 0 ? width : height));
         put(B, new Uint8Array(Float32Array.from(corners).buffer));
-        k.polygon(M, width, height, B, corners.length / 2, grow, feather, Number(inverted));
+        k.polygon(M, width, height, width, B, corners.length / 2, grow, feather, Number(inverted));
         expect(got(M, width * height)).toEqual(
           all((x, y) => faded(polygonTwin(x, y, corners), grow, feather, inverted)),
         );

@@ -1,7 +1,7 @@
 /**
  * Masks of a byte a pixel from shapes, and pictures mixed by them. A mask is 255 inside and 0 outside; over `feather`
  * pixels (at least one) around the edge, moved out by `grow`, it goes softly from one to the other. Distances are 32-bit
- * floats, worked out in one fixed order, so that every machine gives the same bytes.
+ * floats, worked out in one fixed order, so that every machine gives the same bytes. Rows of a mask begin `stride` bytes apart.
  */
 
 /** Softly from 255 to 0 over four distances from the edge. */
@@ -39,6 +39,7 @@ export function ellipse(
   out: usize,
   width: i32,
   height: i32,
+  stride: i32,
   cx: f32,
   cy: f32,
   cos: f32,
@@ -71,7 +72,7 @@ export function ellipse(
       const d = v128.div<f32>(v128.mul<f32>(k0, v128.sub<f32>(k0, f32x4.splat(1))), v128.max<f32>(k1, tiny));
       // In its very middle the first order says nothing.
       const safe = v128.bitselect(d, inner, v128.gt<f32>(k1, tiny));
-      put(out + y * width + x, faded(v128.sub<f32>(safe, g), scale, flip), width - x);
+      put(out + y * stride + x, faded(v128.sub<f32>(safe, g), scale, flip), width - x);
     }
   }
 }
@@ -81,6 +82,7 @@ export function rectangle(
   out: usize,
   width: i32,
   height: i32,
+  stride: i32,
   cx: f32,
   cy: f32,
   cos: f32,
@@ -113,7 +115,7 @@ export function rectangle(
       const b = v128.max<f32>(v, zero);
       const beyond = v128.sqrt<f32>(v128.add<f32>(v128.mul<f32>(a, a), v128.mul<f32>(b, b)));
       const d = v128.add<f32>(beyond, v128.min<f32>(zero, v128.max<f32>(u, v)));
-      put(out + y * width + x, faded(v128.sub<f32>(d, g), scale, flip), width - x);
+      put(out + y * stride + x, faded(v128.sub<f32>(d, g), scale, flip), width - x);
     }
   }
 }
@@ -126,6 +128,7 @@ export function polygon(
   out: usize,
   width: i32,
   height: i32,
+  stride: i32,
   corners: usize,
   count: i32,
   grow: f32,
@@ -174,7 +177,7 @@ export function polygon(
       const away = v128.sqrt<f32>(nearest);
       const inside = v128.ne<i32>(winding, i32x4.splat(0));
       const d = v128.bitselect(v128.neg<f32>(away), away, inside);
-      put(out + y * width + x, faded(v128.sub<f32>(d, g), scale, flip), width - x);
+      put(out + y * stride + x, faded(v128.sub<f32>(d, g), scale, flip), width - x);
     }
   }
 }

@@ -116,7 +116,14 @@ function Treated({ picture }: { readonly picture: ImageBitmap | undefined }) {
       ref={canvas}
       {...PICTURE}
       aria-hidden="true"
-      style={{ width: '100%', aspectRatio: '16 / 9', background: colors.raised, display: 'block' }}
+      // All of them are seen at once on a small screen.
+      style={{
+        width: '100%',
+        aspectRatio: '2.5',
+        objectFit: 'cover',
+        background: colors.raised,
+        display: 'block',
+      }}
     />
   );
 }

@@ -10,6 +10,14 @@ import { Row } from './row';
 
 const HEIGHTS = [2160, 1440, 1080, 720, 540, 360];
 
+/** Sizes that people post: wide, tall, square. */
+const POSTED = [
+  { width: 1920, height: 1080, words: 'wide' },
+  { width: 1080, height: 1920, words: 'tall' },
+  { width: 1080, height: 1350, words: 'portrait' },
+  { width: 1080, height: 1080, words: 'square' },
+] as const;
+
 /** Sizes on offer: the usual ones in the project's shape, and the one it has. */
 function sizesFor({ width, height }: Project['size']) {
   const even = (n: number) => 2 * Math.round(n / 2);
@@ -17,7 +25,10 @@ function sizesFor({ width, height }: Project['size']) {
   const all = usual.some((s) => s.width === width && s.height === height)
     ? usual
     : [{ width, height }, ...usual];
-  return all.filter((s) => s.width <= 8192);
+  const own = all.filter((s) => s.width <= 8192).map((s) => ({ ...s, words: '' }));
+  const known = (s: { width: number; height: number }) =>
+    own.some((o) => o.width === s.width && o.height === s.height);
+  return [...own, ...POSTED.filter((s) => !known(s))];
 }
 
 /** Frame rate and picture size of the whole project: what results are counted in. */
@@ -48,9 +59,13 @@ export function ProjectFormat({ project }: { readonly project: Project }) {
         <ChoiceField
           label="Project picture"
           value={text(project.size)}
-          options={sizes.map((s) => ({ value: text(s), label: text(s) }))}
+          options={sizes.map((s) => ({
+            value: text(s),
+            label: s.words === '' ? text(s) : `${text(s)}, ${s.words}`,
+          }))}
           onChange={(value) => {
-            const size = sizes.find((s) => text(s) === value);
+            const found = sizes.find((s) => text(s) === value);
+            const size = found && { width: found.width, height: found.height };
             if (size) act('change the picture size', (p) => setFormat(p, { rate: p.rate, size }));
           }}
         />
