@@ -1,6 +1,6 @@
 /**
  * Writes the demo projects cut to *Lamplighter*: thirty seconds of it in which every piece is a rule that listens to
- * the song, eighteen in which the picture does too, by its looks, and some made of several frames each. Beats are those the
+ * the song, eighteen in which the picture does too, by its looks, some made of several frames each, and some that know where something is. Beats are those the
  * song was made with; accents are found from its sound. `npm run demo:cut`; needs Debian's ffmpeg.
  */
 import { execFileSync } from 'node:child_process';
@@ -18,7 +18,10 @@ import { moveById } from '@skipback/core/moves/registry';
 import { newProject } from '@skipback/core/project/new-project';
 import { compilePiece, compileProject, projectMusic } from '@skipback/core/project/compile';
 import { type Clip, DEFAULT_MADE, type Piece, type Project, pieceOf } from '@skipback/core/project/schema';
+import { RegionSchema } from '@skipback/core/regions/region';
+import { SteadySchema } from '@skipback/core/steady/steady';
 import { rational } from '@skipback/core/time/rational';
+import { followed } from './follow';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 const BPM = 108;
@@ -61,7 +64,8 @@ const clip = (id: string, file: string, marks: [string, number][]): Clip => ({
   mediaId: file,
   name: file,
   marks: marks.map(([name, frame]) => ({ id: name, name, frame })),
-  readAt: null, tracks: [],
+  readAt: null,
+  tracks: [],
   framing: 'fit',
 });
 const clips = [
@@ -170,11 +174,15 @@ const project: Project = {
   },
 };
 
+const SIZES = { picture: { width: 1280, height: 720 }, frame: { width: 1280, height: 720 } };
+/** Rows of numbers that stand on many lines. */
+const NUMBERS = /\[\s+(-?[\d.]+(?:,\s+-?[\d.]+)*)\s+\]/g;
+
 /** Works a project out, says what there is to say of its pieces and looks, and writes it. */
 function write(project: Project, file: string): void {
   const music = projectMusic(project);
   const compiled = compileProject(project, (piece, c, start) =>
-    compilePiece(piece, c, TABLES[c.id]!, project.rate, music && musicFrom(music, start)),
+    compilePiece(piece, c, TABLES[c.id]!, project.rate, music && musicFrom(music, start), SIZES),
   );
   for (const { startFrame, compiled: p } of compiled.pieces) {
     const looks = looksOfPiece(p, false).results;
@@ -186,7 +194,11 @@ function write(project: Project, file: string): void {
   console.log(`${compiled.totalFrames} frames, ${recipes.stacks.length - 1} recipes. ${said.join(' ')}`);
   const flashing = flashingIn(recipes, 30);
   if (flashing) console.log(`flashes ${flashing.flashes} times within a second at ${flashing.atFrame}`);
-  writeFileSync(here(`../projects/${file}`), `${JSON.stringify(project, null, 1)}\n`);
+  const text = JSON.stringify(project, null, 1).replace(
+    NUMBERS,
+    (_, row: string) => `[${row.replace(/\s+/g, ' ')}]`,
+  );
+  writeFileSync(here(`../projects/${file}`), `${text}\n`);
 }
 
 write(project, 'thirty-seconds.json');
@@ -325,4 +337,82 @@ write(
     looks: [],
   },
   'in-between.json',
+);
+
+const media = (file: string) => here(`../media/${file}`);
+const lamp = followed(media('lantern.mp4'), {
+  ...{ kind: 'box', name: 'the lantern', frame: 60, x: 625, y: 180, width: 170, height: 190 },
+});
+const head = followed(media('drummer.mp4'), {
+  ...{ kind: 'point', name: 'the head', frame: 144, x: 640, y: 160, width: 56, height: 56 },
+});
+const withTracks = project.clips.map((c) => ({
+  ...c,
+  tracks: c.id === 'lantern' ? [lamp] : c.id === 'drummer' ? [head] : [],
+}));
+
+write(
+  {
+    ...project,
+    id: 'demo-held',
+    name: 'Lamplighter, held and carried',
+    clips: withTracks,
+    song: null,
+    made: DEFAULT_MADE,
+    placed: [],
+    pieces: [
+      // There and back the lantern stands still, and the pier swings.
+      pieceOf({
+        ...{ id: 'h1', clipId: 'lantern', span: { in: 38, out: 84 } },
+        chain: [step('boomerang', { trips: 2 })],
+        steady: SteadySchema.parse({ track: lamp.id, how: 'stays', turns: false }),
+        looks: [
+          look(
+            'backdrop',
+            { blur: 10, dark: 20, saturation: 60 },
+            {},
+            {
+              region: RegionSchema.parse({
+                shape: 'ellipse',
+                keys: [{ at: 60, values: [625, 190, 260, 300, 0] }],
+                feather: 120,
+                carried: { track: lamp.id, from: 60, turns: false },
+              }),
+            },
+          ),
+        ],
+      }),
+      // Beside the drummer a copy of another colour at the strike, gone nine frames later.
+      pieceOf({
+        ...{ id: 'h2', clipId: 'drummer', span: { in: 112, out: 176 } },
+        chain: [step('speed', { percent: 50 })],
+        looks: [-1, 1].map((side) =>
+          look(
+            'tint',
+            { colour: side < 0 ? '#4fb6d8' : '#ff7a4d', x: side * 230 },
+            on('mark', { name: 'right hand', before: 0, after: 9 }),
+            {
+              region: RegionSchema.parse({
+                shape: 'ellipse',
+                keys: [{ at: 144, values: [640, 260, 330, 460, 0] }],
+                feather: 60,
+                carried: { track: head.id, from: 144, turns: false },
+              }),
+            },
+          ),
+        ),
+      }),
+      // Spooled back: the tape shows it, and a sign says it.
+      pieceOf({
+        ...{ id: 'h3', clipId: 'pinwheels', span: { in: 0, out: 150 } },
+        chain: [step('spool', { factor: 4, direction: 'backward', ease: 8 })],
+        looks: [
+          look('worn-tape', {}, on('faster', { percent: 150 })),
+          look('sign', { size: 96 }, on('faster', { percent: 150 })),
+        ],
+      }),
+    ],
+    looks: [],
+  },
+  'held.json',
 );

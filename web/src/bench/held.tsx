@@ -28,7 +28,17 @@ export function Held({ compiled }: { readonly compiled: CompiledPiece }) {
     act(words, (p) => setSteady(p, piece.id, change));
   const track = clip.tracks.find((t) => t.id === steady?.track);
   const gone = steady !== null && !track;
-  const line = { display: 'flex', alignItems: 'center', gap: 0.75, mt: 0.5, fontFamily: mono } as const;
+  const line = {
+    display: 'flex',
+    alignItems: 'center',
+    gap: 0.75,
+    mt: 0.5,
+    fontFamily: mono,
+    whiteSpace: 'nowrap',
+    '& > *': { flexShrink: 0 },
+    // A long name gives way.
+    '& > .shrinks': { flexShrink: 1, minWidth: 0, '& select': { textOverflow: 'ellipsis' } },
+  } as const;
   const number = (
     label: string,
     key: 'amount' | 'smooth' | 'closer',
@@ -39,7 +49,7 @@ export function Held({ compiled }: { readonly compiled: CompiledPiece }) {
     <ValueField
       label={label}
       text={`${Number(steady![key].toFixed(1))}${unit}`}
-      width={58}
+      width={52}
       hint={hint}
       onEnter={(typed) => {
         const n = Number(typed.replace(',', '.').replace(/[^\d.+-]+$/, ''));
@@ -57,6 +67,7 @@ export function Held({ compiled }: { readonly compiled: CompiledPiece }) {
       <Box sx={line}>
         held by
         <ChoiceField
+          shrinks
           label="Held by"
           value={steady?.track ?? ''}
           options={[

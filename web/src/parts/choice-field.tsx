@@ -7,14 +7,17 @@ interface Props {
   readonly options: readonly { readonly value: string; readonly label: string }[];
   readonly onChange: (value: string) => void;
   readonly hint?: string;
+  /** Cut with dots where there is no room for it. */
+  readonly shrinks?: boolean;
 }
 
 /** One of a few words, edited where it stands. */
-export function ChoiceField({ label, value, options, onChange, hint }: Props) {
+export function ChoiceField({ label, value, options, onChange, hint, shrinks = false }: Props) {
   return (
     <NativeSelect
       value={value}
       title={hint ?? ''}
+      {...(shrinks && { className: 'shrinks' })}
       onChange={(event) => {
         onChange(event.target.value);
         // The keys of the bench work again at once.
