@@ -15,6 +15,7 @@ import { newProject } from '@skipback/core/project/new-project';
 import type { Measured, Shape } from '../web/src/measure/measure';
 import { codedClip } from './coded-clips';
 import { addBoomerang, enter, setSpan, startWith } from './journey';
+import { printFollowing } from './follow-quality';
 import { printMotionQuality } from './motion-quality';
 import { openStage } from './stage';
 
@@ -150,6 +151,7 @@ async function redrawIntervals(): Promise<number[]> {
 }
 
 printMotionQuality();
+printFollowing();
 
 for (const [width, height] of [
   [1280, 720],

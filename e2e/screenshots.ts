@@ -116,11 +116,19 @@ try {
   await page.mouse.move(640, 440);
   await page.waitForTimeout(1000);
   await shoot('flow');
-  await page.getByRole('button', { name: 'Trail: its values' }).click();
-  await page.mouse.move(640, 440);
-  await page.waitForTimeout(5000);
-  await shoot('trail');
   await page.getByRole('button', { name: 'Moves', exact: true }).click();
+  await page.getByRole('link', { name: 'To the shelf' }).click();
+  await page.waitForTimeout(1200);
+  await page.getByRole('button', { name: 'Open Lamplighter, held and carried' }).click();
+  await page.waitForTimeout(6000);
+  // A tinted copy's region, carried by the drummer's head, on the picture.
+  await page.mouse.click(940, 755);
+  await page.getByRole('button', { name: 'Tint: its values' }).first().click();
+  await page.getByRole('button', { name: 'Edit on the picture' }).click();
+  await page.mouse.move(640, 480);
+  await page.waitForTimeout(4000);
+  await shoot('region');
+  await page.keyboard.press('Escape');
   await page.getByRole('link', { name: 'To the shelf' }).click();
   await page.waitForTimeout(1200);
   await page.getByRole('button', { name: 'Open Lamplighter, thirty seconds' }).click();
