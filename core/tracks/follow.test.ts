@@ -49,18 +49,18 @@ const mean = (values: readonly number[]): number => values.reduce((a, b) => a + 
 const still = { size: 1, turn: 0 };
 
 const VISIBLE: Readonly<Record<string, Motion>> = {
-  goes: { frames: 30, pose: (t) => ({ ...still, x: 120 + 9.3 * t, y: 120 + 3.1 * t }) },
+  goes: { frames: 20, pose: (t) => ({ ...still, x: 120 + 9.3 * t, y: 120 + 3.1 * t }) },
   'goes far a frame': { frames: 14, pose: (t) => ({ ...still, x: 80 + 33 * t, y: 180 + 40 * sin(t / 2) }) },
-  turns: { frames: 30, pose: (t) => ({ x: 300 + 3 * t, y: 180, size: 1, turn: 4 * t }) },
-  grows: { frames: 30, pose: (t) => ({ x: 320 + 2 * t, y: 180 - t, size: 1.015 ** t, turn: 0.5 * t }) },
+  turns: { frames: 20, pose: (t) => ({ x: 300 + 3 * t, y: 180, size: 1, turn: 4 * t }) },
+  grows: { frames: 20, pose: (t) => ({ x: 320 + 2 * t, y: 180 - t, size: 1.015 ** t, turn: 0.5 * t }) },
   'goes in changing light': {
-    frames: 30,
+    frames: 20,
     pose: (t) => ({ ...still, x: 150 + 8 * t, y: 150 + 2 * t }),
     light: (t) => 0.6 + 0.4 * sin(t / 4),
   },
-  'is smeared': { frames: 30, pose: (t) => ({ ...still, x: 100 + 11 * t, y: 180 }), smeared: 12 },
+  'is smeared': { frames: 20, pose: (t) => ({ ...still, x: 100 + 11 * t, y: 180 }), smeared: 12 },
   'goes in noise': {
-    frames: 30,
+    frames: 20,
     pose: (t) => ({ x: 120 + 10 * t, y: 180 + 30 * sin(t / 5), size: 1, turn: 2 * sin(t / 9) }),
     noise: 0.06,
   },

@@ -123,9 +123,15 @@ describe('what is to be followed', () => {
 
 it('whatever is put in comes out, what lies outside stays, and it can be saved', () => {
   const places = fc.array(
-    fc.option(fc.tuple(fc.double({ min: -50, max: 900, noNaN: true }), fc.integer({ min: 0, max: 100 })), {
-      nil: undefined,
-    }),
+    fc.option(
+      fc.tuple(
+        fc.double({ min: -50, max: 900, noNaN: true }).map((v) => v + 0),
+        fc.integer({ min: 0, max: 100 }),
+      ),
+      {
+        nil: undefined,
+      },
+    ),
     { minLength: 1, maxLength: 12 },
   );
   fc.assert(
