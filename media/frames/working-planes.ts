@@ -46,6 +46,19 @@ export async function workingPlanes(
   return turned(planes, orientation.rotation, orientation.flip);
 }
 
+/**
+ * The same where only light and dark count: the usual formats keep the values they were decoded with, whatever colour
+ * they stand for.
+ */
+export async function lightPlanes(picture: VideoFrame, orientation: Orientation): Promise<Planes> {
+  const { format } = picture;
+  if (format !== 'I420' && format !== 'NV12') return workingPlanes(picture, orientation);
+  const { width, height } = picture.visibleRect!;
+  const planes = planesIn(new Uint8Array(planesBytes(width, height)), width, height);
+  await fromEight(picture, format, planes);
+  return turned(planes, orientation.rotation, orientation.flip);
+}
+
 const words = (bytes: Uint8Array): Uint16Array => Uint16Array.from(bytes);
 
 /** Planes of a picture in their own layout, without gaps between rows. */

@@ -2,14 +2,18 @@ import { Follower, LEVELS } from '@skipback/core/tracks/follow';
 import { pyramidOf, type Pyramid } from '@skipback/core/tracks/luma';
 import type { Pose } from '@skipback/core/tracks/patch';
 import { NUMBERS, type Place, type TrackValues, type Way, bothWays } from '@skipback/core/tracks/track';
+import { Placer } from '@skipback/core/pixels/place';
+import { type Planes, planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { ClipRow } from '../frames/clip-row';
 import { FrameServer } from '../frames/frame-server';
 import { OpenClips } from '../frames/open-clips';
-import { workingPlanes } from '../frames/working-planes';
+import { lightPlanes } from '../frames/working-planes';
 import type { FollowJob, FollowReply, FollowedStretch } from './messages';
 
 /** Bytes of brightness held at once: as many pictures as that are decoded only once going backward. */
 const BUDGET_BYTES = 256 * 1024 * 1024;
+/** How often it is told how far it is, milliseconds. */
+const TOLD_EVERY_MS = 100;
 /** Decimals that a place keeps. */
 const FINE = 1000;
 
@@ -40,10 +44,20 @@ export async function followClip(
 ): Promise<{ stretches: FollowedStretch[]; frames: number }> {
   const clips = new OpenClips();
   const { orientation } = await clips.get(clip);
+  /** Pixels that are not square are made so: what turns would not keep its shape. */
+  let placer: Placer | undefined;
+  const squared = (planes: Planes): Planes => {
+    const { width, height } = orientation;
+    if (Math.abs(planes.width * height - planes.height * width) < width + height) return planes;
+    const to = planesIn(new Uint8Array(planesBytes(width, height)), width, height);
+    placer ??= new Placer(planes, { width, height }, { x: 0, y: 0, width, height });
+    placer.place(planes, to);
+    return to;
+  };
   const row = new ClipRow([{ ...clip, placing: undefined }]);
   const server = new FrameServer(
     clips.runsOf(row, { decoded: 0, open: 0 }, async (picture) => {
-      const planes = await workingPlanes(picture, orientation);
+      const planes = squared(await lightPlanes(picture, orientation));
       return new HeldLuma(planes.width, planes.height, planes.y.slice());
     }),
     (held) => held.data.length,
@@ -51,6 +65,8 @@ export async function followClip(
   const ways = sides.flatMap(({ away, back }) => (back ? [away, back] : [away]));
   const total = ways.reduce((sum, way) => sum + lengthOf(way), 0);
   let done = 0;
+  let told = 0;
+  const found: { frame: number; place: Place }[] = [];
 
   const follow = async (way: Way): Promise<Place[]> => {
     const step = way.to > way.from ? 1 : -1;
@@ -79,9 +95,14 @@ export async function followClip(
       const steps = followers.map((f) => (pyramid ? f.next(pyramid) : undefined));
       const place = placeOf(kind, steps);
       places.push(place);
-      progress({ kind: 'progress', done: ++done, total, frame: way.from + position * step, place });
-      // What is asked for in the meantime is heard.
-      if (done % 4 === 0) await new Promise((next) => setTimeout(next));
+      done++;
+      found.push({ frame: way.from + position * step, place });
+      if (performance.now() - told > TOLD_EVERY_MS) {
+        told = performance.now();
+        progress({ kind: 'progress', done, total, found: found.splice(0) });
+        // What is asked for in the meantime is heard.
+        await new Promise((next) => setTimeout(next));
+      }
       if (signal.aborted) break;
     }
     return places;

@@ -21,13 +21,12 @@ export type FollowRequest =
   { readonly kind: 'follow'; readonly job: FollowJob } | { readonly kind: 'cancel' };
 
 export type FollowReply =
-  /** Where it was found so far on the way under way; frames looked at of all. */
+  /** Frames looked at of all, and where it was found in them since the last such reply. */
   | {
       readonly kind: 'progress';
       readonly done: number;
       readonly total: number;
-      readonly frame: number;
-      readonly place: Place;
+      readonly found: readonly { readonly frame: number; readonly place: Place }[];
     }
   /** All there is; `cut` where it was told to stop on the way. */
   | {

@@ -135,9 +135,12 @@ export function TrackHands({ seen, track, size, scale, underWay, say }: Props) {
   };
 
   const { known, keys } = wayOf(seen, track);
+  // One path of dots: thousands of elements would be slower than what they tell of.
   const found = live?.found
     .flatMap(({ place: p }: { place: Place }) => (p ? pointsOf(track, p.values).slice(0, 1) : []))
-    .map((p) => put(seen.map, p));
+    .map((p) => put(seen.map, p))
+    .map((p) => `M${p.x.toFixed(1)} ${p.y.toFixed(1)}h0`)
+    .join('');
   const points = pointsOf(track, values).map((p) => put(seen.map, p));
   const corner = track.kind === 'box' && cornerAt(seen, track, values);
   const part = (p: { x: number; y: number }) => ({ x: p.x / size.width, y: p.y / size.height });
@@ -150,9 +153,15 @@ export function TrackHands({ seen, track, size, scale, underWay, say }: Props) {
         aria-hidden="true"
       >
         {known && !live && <Outline d={known} color={colors.good} />}
-        {found?.map((p, i) => (
-          <circle key={i} cx={p.x} cy={p.y} r={2.2 / scale} fill={colors.good} />
-        ))}
+        {found && (
+          <path
+            d={found}
+            stroke={colors.good}
+            strokeWidth={4}
+            strokeLinecap="round"
+            vectorEffect="non-scaling-stroke"
+          />
+        )}
         {!live && <Outline d={outlineOf(seen, track, values)} dashed={!place} />}
         {!live &&
           keys.map((k, i) => (

@@ -36,7 +36,7 @@ export function follow(loaded: LoadedClip, track: Track, frame: number, say: Say
       const { done, total } = reply;
       const before = useOnPicture.getState().underWay;
       if (!before) return;
-      const found = [...before.found.slice(-MOST_SHOWN), { frame: reply.frame, place: reply.place }];
+      const found = [...before.found, ...reply.found].slice(-MOST_SHOWN);
       return useOnPicture.setState({ underWay: { ...before, done, total, found } });
     }
     if (running === mine) {
