@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { EASES, eased } from '../looks/driver';
-import { type Similar, about, both, put, sizeOf, turnOf, undone } from '../steady/similar';
+import { type Similar, about, both, put, sizeOf, turnOf } from '../steady/similar';
 import { bridged } from '../steady/steady';
 import type { Pose } from '../tracks/patch';
 import { type Track, posesOf } from '../tracks/track';
@@ -18,7 +18,6 @@ const RegionKeySchema = z.object({
     .min(5)
     .max(2 * MOST_CORNERS),
 });
-export type RegionKey = z.infer<typeof RegionKeySchema>;
 
 /**
  * Where in the picture a look applies. Of a piece's look it lies in the clip's own picture, of one of the whole result
@@ -94,7 +93,7 @@ export function moved(shape: Region['shape'], numbers: readonly number[], map: S
 }
 
 /** How a track carries what lies on it, from one pose to another. */
-export const carriedFrom = (from: Pose, to: Pose, turns: boolean): Similar =>
+const carriedFrom = (from: Pose, to: Pose, turns: boolean): Similar =>
   turns ? about(from, to, to.size / from.size, to.turn - from.turn) : about(from, to, 1, 0);
 
 /** Where a carried region's own numbers lie at each frame of a clip: how they are moved there; undefined where it is not. */
@@ -126,10 +125,6 @@ export function maskOf(region: Region, numbers: readonly number[], map: Similar)
     inverted: region.inverted,
   };
 }
-
-/** The numbers that a region has to have for it to be seen as `wanted` in the project's picture. */
-export const seenAs = (shape: Region['shape'], wanted: readonly number[], map: Similar): number[] =>
-  moved(shape, wanted, undone(map));
 
 /** The map of a region's own numbers to the project's picture, at a frame of the clip: carried, then placed. */
 export const mapOf = (placed: Similar, carries: Similar | undefined): Similar =>

@@ -3,7 +3,7 @@ import { type Notice, warning } from '../notice';
 import type { Pose } from '../tracks/patch';
 import { type Track, lostIn, posesOf } from '../tracks/track';
 import { type Size, framed } from './framing';
-import { type Point, type Similar, about, both, put, sizeOf, turnOf, undone } from './similar';
+import { type Point, type Similar, about, both, put, undone } from './similar';
 import type { Framing } from '../project/schema';
 
 /** Frames over which a path is evened out, at most. */
@@ -233,9 +233,3 @@ function hashOf(numbers: Float64Array): string {
   }
   return `${(one >>> 0).toString(36)}${(two >>> 0).toString(36)}`;
 }
-
-/** How a piece's picture lies at a frame, for what is drawn over it: size and turn of a map. */
-export const lies = (map: Similar): { readonly size: number; readonly turn: number } => ({
-  size: sizeOf(map),
-  turn: turnOf(map),
-});

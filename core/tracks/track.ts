@@ -7,12 +7,12 @@ const id = z.string().min(1).max(100);
 const number = z.number().min(-100_000).max(100_000);
 
 /** Frames a clip may be followed over. */
-export const MOST_FOLLOWED = 1_000_000;
+const MOST_FOLLOWED = 1_000_000;
 /** Tracks a clip may have. */
 export const MOST_TRACKS = 100;
 
 /** What is followed: one point; two, which give size and turn as well; or what a box holds, with its size and turn. */
-export const TrackKindSchema = z.enum(['point', 'points', 'box']);
+const TrackKindSchema = z.enum(['point', 'points', 'box']);
 export type TrackKind = z.infer<typeof TrackKindSchema>;
 
 /**
@@ -70,7 +70,7 @@ export const TrackSchema = z
 export type Track = z.infer<typeof TrackSchema>;
 
 /** The frame after the last of a run. */
-export const endOf = ({ from, sure }: Followed): number => from + sure.length;
+const endOf = ({ from, sure }: Followed): number => from + sure.length;
 
 /** The place of the last element that is not beyond a frame; -1 before all. */
 function lastUpTo<T>(list: readonly T[], frameOf: (t: T) => number, frame: number): number {

@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import type { KeyboardEvent, ReactNode } from 'react';
+import type { KeyboardEvent } from 'react';
 import { colors } from '../theme';
 
 /** Pixels of the screen that a handle takes; it is pressed within twice that. */
@@ -17,7 +17,6 @@ interface Props {
   /** Arrows: by so many pixels of the screen, ten with Shift. */
   readonly onNudge: (dx: number, dy: number) => void;
   readonly onKey?: (event: KeyboardEvent) => void;
-  readonly children?: ReactNode;
 }
 
 const ARROWS: Readonly<Record<string, readonly [number, number]>> = {

@@ -24,7 +24,7 @@ const SNAPS_DEGREES = 3;
 type Hand = 'middle' | 'across' | 'down' | 'turn' | number;
 
 /** A region whose numbers at a frame are those given: a key there where it has keys, else its one place. */
-export function withNumbers(region: Region, frame: number, values: readonly number[]): Region {
+function withNumbers(region: Region, frame: number, values: readonly number[]): Region {
   const fine = values.map((v) => Math.round(v * 100) / 100);
   if (region.keys.length === 1) return { ...region, keys: [{ ...region.keys[0]!, values: fine }] };
   const known = region.keys.find((k) => k.at === frame);

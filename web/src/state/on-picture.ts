@@ -4,7 +4,7 @@ import { create } from 'zustand';
 
 /** What is edited on the picture; one thing at a time. */
 export type Editing =
-  /** A place to follow is being chosen; `points` are those pressed so far. */
+  /** A place to follow is being chosen. */
   | { readonly kind: 'new-track'; readonly clipId: string; readonly trackKind: TrackKind }
   | { readonly kind: 'track'; readonly clipId: string; readonly trackId: string }
   | { readonly kind: 'region'; readonly where: LookPlace; readonly lookId: string }
