@@ -1,3 +1,4 @@
+import { OUTLIER, fitted, statistics, weightOf } from './fit';
 import type { Luma, Pyramid } from './luma';
 
 /** Where something is in a picture: its middle in pixels, its size (1 as it was chosen) and its turn in degrees, clockwise. */
@@ -14,8 +15,6 @@ const MOST_POINTS = 45;
 const LEAST_CONTRAST = 2.5;
 /** Of the pull that a patch has along its best direction, the part that it needs in its worst. */
 const LEAST_PULL = 0.004;
-/** Differences, in deviations of the patch, from which on a point counts for little: it is covered, or changed. */
-const OUTLIER = 0.9;
 
 /** Part of a patch that has to lie in the picture for it to be compared. */
 const LEAST_INSIDE = 0.4;
@@ -274,51 +273,6 @@ export interface Likeness {
 }
 export interface Found extends Likeness {
   readonly pose: Pose;
-}
-
-const weightOf = (off: number): number => {
-  const t = (off / OUTLIER) ** 2;
-  return 1 / ((1 + t) * (1 + t));
-};
-
-function statistics(values: Float32Array): [mean: number, deviation: number] {
-  let [n, sum, squares] = [0, 0, 0];
-  for (const v of values) {
-    if (v !== v) continue;
-    n++;
-    sum += v;
-    squares += v * v;
-  }
-  const mean = sum / max(1, n);
-  return [mean, sqrt(max(0, squares / max(1, n) - mean * mean))];
-}
-
-/** The brightness and contrast with which what was read is most like a patch, what does not fit counting for little. */
-function fitted(values: Float32Array, read: Float32Array): { mean: number; gain: number } | undefined {
-  let mean = NaN;
-  let gain = NaN;
-  for (let round = 0; round < 3; round++) {
-    let [w, sa, sb, ab, aa] = [0, 0, 0, 0, 0];
-    for (let i = 0; i < read.length; i++) {
-      const v = read[i]!;
-      if (v !== v) continue;
-      const a = values[i]!;
-      const weight = round === 0 ? 1 : weightOf((v - mean) * gain - a);
-      w += weight;
-      sa += weight * a;
-      sb += weight * v;
-      ab += weight * a * v;
-      aa += weight * a * a;
-    }
-    if (w < 4) return undefined;
-    // Read as contrast times the patch and some brightness.
-    const variance = aa - (sa * sa) / w;
-    const contrast = variance > 1e-6 ? (ab - (sa * sb) / w) / variance : 0;
-    if (contrast < 0.3) return undefined;
-    gain = 1 / contrast;
-    mean = (sb - contrast * sa) / w;
-  }
-  return { mean, gain };
 }
 
 /** A pose after a step the patch itself would have to take, taken back. */

@@ -21,11 +21,6 @@ export class Following {
     this.tell({ kind: 'cancel' });
   }
 
-  /** Stops and forgets all. */
-  close(): void {
-    this.worker.terminate();
-  }
-
   private tell(request: FollowRequest): void {
     this.worker.postMessage(request);
   }

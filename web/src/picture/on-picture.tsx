@@ -3,7 +3,7 @@ import { looksAt } from '@skipback/core/project/look-actions';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { useEffect } from 'react';
-import { dropFollowing } from '../state/following';
+import { stopFollowing } from '../state/following';
 import type { ClipState } from '../state/library';
 import { editOnPicture, leavePicture, useOnPicture } from '../state/on-picture';
 import { usePlayback } from '../state/playback';
@@ -32,7 +32,7 @@ export function OnPicture({ project, compiled, clips, width }: Props) {
   const say = useSay();
   useEffect(
     () => () => {
-      dropFollowing();
+      stopFollowing();
       leavePicture();
     },
     [project.id],

@@ -61,16 +61,9 @@ export function follow(loaded: LoadedClip, track: Track, frame: number, say: Say
   }
 }
 
-/** Stops what is under way; what it found stays. */
+/** Stops what is under way, as when its view is left; what it found stays. */
 export function stopFollowing(): void {
   running?.cancel();
-}
-
-/** Stops and forgets it: the project is left. */
-export function dropFollowing(): void {
-  running?.close();
-  running = undefined;
-  useOnPicture.setState({ underWay: null });
 }
 
 const WORDS: Record<TrackKind, string> = { point: 'point', points: 'two points', box: 'box' };
