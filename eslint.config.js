@@ -32,6 +32,8 @@ export default tseslint.config(
       'core/pixels/kernels/along.ts',
       'core/pixels/kernels/placing.ts',
       'core/pixels/kernels/masks.ts',
+      'core/pixels/kernels/mattes.ts',
+      'core/pixels/kernels/laying.ts',
       'core/pixels/kernels/tape.ts',
       'core/pixels/kernels/padding.ts',
       'core/pixels/kernels/mirrored.ts',

@@ -59,7 +59,7 @@ export function printFollowing(): void {
     still: () => ({ shape: 'ellipse' as const, numbers: [600, 300, 400, 300, 10], ...soft }),
   };
   const costs = Object.entries(masks).map(([name, mask]) => {
-    const draw = (i: number) => surface.within(mask(i), 1, 1, () => undefined);
+    const draw = (i: number) => surface.within({ mask: mask(i) }, 1, 1, () => undefined);
     for (let i = 0; i < 5; i++) draw(i);
     const from = performance.now();
     for (let i = 5; i < 25; i++) draw(i);

@@ -1,3 +1,4 @@
+import { NOTHING_BROUGHT } from '../looks/brought';
 import type { FrameTable } from '../clip/frame-table';
 import type { CompiledProject } from '../project/compile';
 import { compilePiece } from '../project/compile';
@@ -39,6 +40,7 @@ const project = (...chain: Piece['chain']): CompiledProject => {
     missing: [],
     beyond: [],
     totalFrames: compiled.shown.length,
+    brought: NOTHING_BROUGHT,
   };
 };
 const patterned = project(step('hold', { at: 20, length: 10 }), step('boomerang', boomerang));

@@ -29,6 +29,8 @@ export interface Gather {
    * then lie in a row; `weights` are for where the motion is not known.
    */
   readonly along?: readonly number[];
+  /** The source whose frames they are (`broughtId`); missing for the picture's own. */
+  readonly of?: string;
 }
 
 /** Frames of a clip [from, to): between each of them and the next, what would be flow is mixed. */

@@ -61,7 +61,7 @@ function workedOut(compiled: CompiledPiece, loops: boolean): Gathers | undefined
 
 /** In a region they are laid over the picture instead. */
 const gathersFrames = (look: Look): boolean =>
-  look.on && look.region === null && treatmentById(look.look)?.gather !== undefined;
+  look.on && look.region === null && look.matte === null && treatmentById(look.look)?.gather !== undefined;
 
 /** Pictures with the looks that are made of other frames, one look after the other. */
 function smeared(

@@ -7,7 +7,7 @@ import type { Tables } from './treatment';
 
 /**
  * Draws a row of treatments on a surface, in its order. `unit` is how many of its pixels one of the project's is;
- * `layers` are the pictures that the treatments name, one after the other.
+ * `layers` are the pictures that the treatments name, one after the other; `matteOf` gives the points of one's matte.
  */
 export function drawStack(
   surface: Surface,
@@ -15,25 +15,30 @@ export function drawStack(
   unit: number,
   tables: Tables,
   layers: readonly Layer[] = [],
+  matteOf?: (drawn: Drawn) => Uint8Array | undefined,
 ): void {
   let from = 0;
   for (const drawn of stack) {
     const { look, drawing, share, mask } = drawn;
+    const matte = drawn.matte && matteOf?.(drawn);
+    if (drawn.matte && !matte) continue;
     const own = layers.slice(from, (from += layersOf(drawn).length));
     const draw = () =>
       drawing['madeOf']
         ? surface.lay(own[0]!)
         : treatmentById(look)?.draw(surface, drawing, unit, tables, own);
-    if (mask) surface.within(mask, unit, share, draw);
+    if (mask || matte) surface.within({ mask, matte }, unit, share, draw);
     else surface.share(share, draw);
   }
 }
 
 const NONE: readonly Gather[] = [];
 
-/** The pictures, of its own clip, that a treatment lays over the picture. */
-export const layersOf = ({ drawing }: Drawn): readonly Gather[] =>
-  (drawing['layers'] as readonly Gather[] | undefined) ?? NONE;
+/** The pictures that a treatment lays over the picture, and last the plate of its matte. */
+export function layersOf({ drawing, matte }: Drawn): readonly Gather[] {
+  const own = (drawing['layers'] as readonly Gather[] | undefined) ?? NONE;
+  return matte ? [...own, matte.plate] : own;
+}
 
 /** Colour tables by their keys, each read once. */
 export function tablesOf(known: Readonly<Record<string, string>>): Tables {

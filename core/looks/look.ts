@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { MatteSchema } from '../regions/matte';
 import { RegionSchema } from '../regions/region';
 import { ValueSchema } from './driver';
 import { EVERYWHERE, ScopeSchema } from './scope';
@@ -20,5 +21,7 @@ export const LookSchema = z.object({
   strength: ValueSchema.default(100),
   /** Where in the picture; null for all of it. */
   region: RegionSchema.nullable().default(null),
+  /** On which points, by what is seen there; null for all. With a region, those within it. */
+  matte: MatteSchema.nullable().default(null),
 });
 export type Look = z.infer<typeof LookSchema>;

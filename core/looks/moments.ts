@@ -1,3 +1,4 @@
+import { type Brought, NOTHING_BROUGHT } from './brought';
 import { type ColourTable, ColourTableSchema } from './cube';
 import { type Driver, DriverSchema, valueAt } from './driver';
 import type { Facts } from './facts';
@@ -85,10 +86,16 @@ export function* momentsOf(
   {
     tables = new Map(),
     within: asked = { first: 0, end: facts.frames },
-  }: { readonly tables?: Map<string, string>; readonly within?: Stretch } = {},
+    brought = NOTHING_BROUGHT,
+  }: {
+    readonly tables?: Map<string, string>;
+    readonly within?: Stretch;
+    readonly brought?: Brought;
+  } = {},
 ): Generator<Moment & { readonly values: Record<string, unknown> }> {
   const { still, driven } = prepare(treatment, look.values, tables);
   if (!look.on) return;
+  const sums = new Sums();
   for (const stretch of stretches)
     for (
       let frame = Math.max(stretch.first, asked.first);
@@ -101,6 +108,30 @@ export function* momentsOf(
       if (strength <= 0) continue;
       const values = { ...still };
       for (const { key, limits, driver } of driven) values[key] = at(driver, limits);
-      yield { frame, stretch, facts, strength, values };
+      const before = (key: string) => {
+        const moving = driven.find((d) => d.key === key);
+        if (!moving) return Number(still[key]) * (frame - stretch.first);
+        return sums.of(moving, stretch, frame, facts);
+      };
+      yield { frame, stretch, facts, strength, values, brought, before };
     }
+}
+
+/** Sums of driven values from a stretch's first frame on: each value is worked out once. */
+class Sums {
+  private readonly known = new Map<string, { stretch: Stretch; sums: number[] }>();
+
+  of(
+    { key, driver, limits }: Prepared['driven'][number],
+    stretch: Stretch,
+    frame: number,
+    facts: Facts,
+  ): number {
+    let mine = this.known.get(key);
+    if (mine?.stretch !== stretch) this.known.set(key, (mine = { stretch, sums: [0] }));
+    const { sums } = mine;
+    for (let n = sums.length; n <= frame - stretch.first; n++)
+      sums.push(sums[n - 1]! + within(valueAt(driver, stretch.first + n - 1, stretch, facts), limits));
+    return sums[frame - stretch.first]!;
+  }
 }

@@ -86,7 +86,7 @@ export function recipesOf(
   const tables: Record<string, string> = {};
   const loops = project.pieces.length === 1;
   const facts = looks.length > 0 ? factsOfResult(project, music) : undefined;
-  const whole = facts && resolveResultLooks(looks, facts, aroundIn(project));
+  const whole = facts && resolveResultLooks(looks, facts, aroundIn(project), project.brought);
   for (const [key, data] of whole?.tables ?? []) tables[key] = data;
   const drawnOn = new Map<CompiledPiece, readonly (readonly Drawn[] | undefined)[]>();
   for (const { startFrame, compiled } of project.pieces) {

@@ -3,7 +3,9 @@ import { backdrop } from './treatments/backdrop';
 import { blur } from './treatments/blur';
 import { flash } from './treatments/flash';
 import { grade } from './treatments/grade';
+import { overlay } from './treatments/overlay';
 import { outline } from './treatments/outline';
+import { plate } from './treatments/plate';
 import { punch } from './treatments/punch';
 import { shake } from './treatments/shake';
 import { sign } from './treatments/sign';
@@ -30,6 +32,8 @@ export const TREATMENTS = [
   trail,
   tint,
   backdrop,
+  plate,
+  overlay,
   wornTape,
   sign,
 ] as unknown as readonly AnyTreatment[];

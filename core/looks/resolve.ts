@@ -1,13 +1,16 @@
 import { aroundPiece } from '../gather/around';
+import { wholeFrame } from '../gather/gather';
 import { gatherOf } from '../gather/gathers';
 import { type Notice, failure, warning } from '../notice';
 import type { CompiledPiece } from '../project/compile';
+import type { DrawnMatte, Matte } from '../regions/matte';
 import { type MaskAt, masksOfPiece, masksOfResult } from '../regions/masks';
 import { type Mask, moved } from '../regions/region';
+import { type Brought, NOTHING_BROUGHT, broughtId, framesIn } from './brought';
 import { isDriver } from './driver';
 import { type Facts, factsOfPiece } from './facts';
 import type { Look } from './look';
-import { momentsOf } from './moments';
+import { momentsOf, shownValues } from './moments';
 import { treatmentById } from './registry';
 import { type Stretch, stretchesOf } from './scope';
 import type { AnyTreatment, Around } from './treatment';
@@ -18,8 +21,9 @@ export interface Drawn {
   readonly drawing: Record<string, unknown>;
   /** How much of the treated picture is seen, above 0 up to 1. */
   readonly share: number;
-  /** Where in the picture it is seen, if not everywhere. */
+  /** Where in the picture it is seen, if not everywhere; and on which points, by what they show. */
   readonly mask?: Mask;
+  readonly matte?: DrawnMatte;
 }
 
 /** What a look comes to: its strength at every frame (for its lane), and what is wrong with it. */
@@ -39,13 +43,20 @@ interface Resolved {
 
 /**
  * Resolves a list of looks: what is drawn on every frame, in the list's order. `around` says what lies around one, `masks`
- * where a look's region is.
+ * where a look's region is, `brought` which clips it may bring in.
  */
 export function resolveLooks(
   looks: readonly Look[],
   facts: Facts,
-  around?: (frame: number) => Around | undefined,
-  masks?: (look: Look) => MaskAt,
+  {
+    around,
+    masks,
+    brought = NOTHING_BROUGHT,
+  }: {
+    readonly around?: (frame: number) => Around | undefined;
+    readonly masks?: (look: Look) => MaskAt;
+    readonly brought?: Brought;
+  } = {},
 ): Resolved {
   const tables = new Map<string, string>();
   const drawn: Drawn[][] = Array.from({ length: facts.frames }, () => []);
@@ -53,11 +64,11 @@ export function resolveLooks(
     const treatment = treatmentById(look.look);
     const strengths = new Float32Array(facts.frames);
     const stretches = stretchesOf(look.scope, facts);
-    const notices = noticesOf(look, treatment, stretches, facts);
+    const notices = noticesOf(look, treatment, stretches, facts, brought);
     const region = look.region ? masks?.(look) : undefined;
     let nowhere = 0;
     if (treatment)
-      for (const { values, ...moment } of momentsOf(look, treatment, stretches, facts, { tables })) {
+      for (const { values, ...moment } of momentsOf(look, treatment, stretches, facts, { tables, brought })) {
         const { frame, strength } = moment;
         strengths[frame] = strength;
         const mask = region?.at(frame);
@@ -66,7 +77,9 @@ export function resolveLooks(
           continue;
         }
         const here = around?.(frame);
-        const laid = mask && here && treatment.gather?.(values, { ...moment, around: here }, here);
+        const matte = look.matte && here && drawnMatte(look.matte, here, frame, brought);
+        if (look.matte && !matte) continue;
+        const laid = (mask || matte) && here && treatment.gather?.(values, { ...moment, around: here }, here);
         // What is made of other frames cannot give way to them in a part of the picture: there it is laid over.
         const drawing = laid
           ? { madeOf: true, layers: [gatherOf(laid, -1)!] }
@@ -74,7 +87,12 @@ export function resolveLooks(
         if (!drawing) continue;
         const share = treatment.scales && !laid ? 1 : strength;
         const put = mask && maskFor(treatment, mask, drawing);
-        drawn[frame]!.push({ look: look.look, drawing, share, ...(put && { mask: put }) });
+        const on = matte && matteFor(treatment, matte, drawing);
+        drawn[frame]!.push({
+          ...{ look: look.look, drawing, share },
+          ...(put && { mask: put }),
+          ...(on && { matte: on }),
+        });
       }
     return { look, stretches, strengths, notices: [...notices, ...(region?.notices(nowhere) ?? [])] };
   });
@@ -91,11 +109,54 @@ function maskFor(treatment: AnyTreatment, mask: Mask, drawing: Record<string, un
   };
 }
 
+/** The same for a matte. */
+function matteFor(treatment: AnyTreatment, matte: DrawnMatte, drawing: Record<string, unknown>): DrawnMatte {
+  const [x, y] = treatment.moves?.(drawing) ?? [0, 0];
+  return {
+    ...matte,
+    inverted: treatment.outside ? !matte.inverted : matte.inverted,
+    ...((x !== 0 || y !== 0) && { moved: [x, y] }),
+  };
+}
+
+/** A matte at a frame; undefined where its plate is not there. */
+function drawnMatte(
+  { clip, frame, ...how }: Matte,
+  around: Around,
+  at: number,
+  brought: Brought,
+): DrawnMatte | undefined {
+  const frames = clip === null ? around.clipFrames : framesIn(brought(clip));
+  if (frames === 0) return undefined;
+  const held = around.held(at);
+  const of = broughtId(clip ?? around.clipId, around.framing);
+  return { ...how, plate: { ...wholeFrame(Math.min(frames - 1, frame)), of }, ...(held && { held }) };
+}
+
+/** What is said where clips that a look brings in are not there. */
+function broughtNotices(look: Look, treatment: AnyTreatment, brought: Brought): Notice[] {
+  const values = shownValues(treatment, look.values);
+  const named = [...(treatment.brings?.(values) ?? []), ...(look.matte?.clip ? [look.matte.clip] : [])];
+  const own = treatment.fields.some((f) => f.kind === 'clip' && f.own);
+  if (named.includes('') && !own)
+    return [warning('no-picture', `${treatment.name} has no picture yet.`, 'Choose one.')];
+  if (named.some((id) => id !== '' && !brought(id)))
+    return [
+      warning(
+        'picture-gone',
+        `The clip that ${treatment.name} brings in is not there: nothing is drawn.`,
+        'Choose another, or find its file again.',
+      ),
+    ];
+  return [];
+}
+
 function noticesOf(
   look: Look,
   treatment: AnyTreatment | undefined,
   stretches: readonly Stretch[],
   facts: Facts,
+  brought: Brought,
 ): Notice[] {
   if (!treatment)
     return [
@@ -106,6 +167,8 @@ function noticesOf(
       ),
     ];
   if (!look.on) return [];
+  const missing = broughtNotices(look, treatment, brought);
+  if (missing.length > 0) return missing;
   const listens =
     look.scope.all.some((c) => c.kind === 'beats' || c.kind === 'accents') ||
     [...Object.values(look.values), look.strength].some((v) => isDriver(v) && v.kind === 'pulse');
@@ -117,7 +180,7 @@ function noticesOf(
         'Add a song on Beats.',
       ),
     ];
-  if (treatment.outside && !look.region)
+  if (treatment.outside && !look.region && !look.matte)
     return [
       warning(
         'no-region',
@@ -135,13 +198,15 @@ export const resolveResultLooks = (
   looks: readonly Look[],
   facts: Facts,
   around: (frame: number) => Around | undefined,
-): Resolved => resolveLooks(looks, facts, around, masksOfResult);
+  brought: Brought,
+): Resolved => resolveLooks(looks, facts, { around, masks: masksOfResult, brought });
 
 /** A list of looks, its own or others, resolved on a piece. */
 export function resolvePieceLooks(compiled: CompiledPiece, looks: readonly Look[], loops: boolean): Resolved {
   const around = aroundPiece(compiled, 0);
   const masks = masksOfPiece(compiled, loops);
-  return resolveLooks(looks, factsOfPiece(compiled, loops), () => around, masks);
+  const { brought } = compiled;
+  return resolveLooks(looks, factsOfPiece(compiled, loops), { around: () => around, masks, brought });
 }
 
 const pieces = new WeakMap<CompiledPiece, Map<boolean, Resolved>>();

@@ -1,7 +1,11 @@
 import type { z } from 'zod';
 import type { Layer, Surface } from '../pixels/surface';
+import type { Framing } from '../project/schema';
+import type { MadeKind } from '../sound/made/kinds';
+import type { Similar } from '../steady/similar';
+import type { Brought } from './brought';
 import type { Facts } from './facts';
-import type { Stretch } from './scope';
+import type { Condition, Stretch } from './scope';
 
 /** How one value of a treatment is shown and typed. Every number can be driven. */
 export type LookField = {
@@ -15,12 +19,14 @@ export type LookField = {
       readonly kind: 'number';
       readonly min: number;
       readonly max: number;
-      /** What it counts: percent, pixels of the project's picture, degrees, result frames, times, stops, pictures a second. */
-      readonly unit: '%' | 'px' | '°' | 'f' | '×' | 'st' | '/s';
+      /** What it counts: percent, pixels of the project's picture, degrees, frames, times, stops, pictures a second, decibels. */
+      readonly unit: '%' | 'px' | '°' | 'f' | '×' | 'st' | '/s' | 'dB';
     }
   | { readonly kind: 'choice'; readonly options: readonly { value: string; label: string }[] }
   | { readonly kind: 'colour' }
   | { readonly kind: 'table' }
+  /** A clip of the project, by its id; with `own`, '' is the one that is treated. */
+  | { readonly kind: 'clip'; readonly own: boolean }
 );
 
 /** The moment a treatment is asked for. */
@@ -32,15 +38,35 @@ export interface Moment {
   readonly strength: number;
   /** What lies around the frame, where that is known. */
   readonly around?: Around | undefined;
+  /** The project's clips, for treatments that bring their pictures in. */
+  readonly brought: Brought;
+  /** What a number of it came to on the frames of its stretch before this one, summed. */
+  before(key: string): number;
 }
+
+/** What a treatment lets be heard at a frame: a stretch of a clip's sound, or a made sound that goes with the speed. */
+export type Heard = { readonly gain: number } & (
+  | {
+      readonly clip: string;
+      /** Seconds of the clip at the frame's beginning and end; beyond its length it begins anew, if it repeats. */
+      readonly fromS: number;
+      readonly toS: number;
+      readonly repeats: boolean;
+    }
+  | { readonly made: MadeKind }
+);
 
 /** Source frames of a clip and how much each has of a picture; together one. */
 export type Shares = ReadonlyMap<number, number>;
 
 /** What lies around a frame, for treatments that look at neighbours in time. Result frames count as in the facts. */
 export interface Around {
-  /** Frames of the clip. */
+  /** The clip, and how many frames it has. */
+  readonly clipId: string;
+  readonly framing: Framing;
   readonly clipFrames: number;
+  /** How the picture at a result frame is moved against where the clip's framing alone puts it; undefined where it is not. */
+  held(frame: number): Similar | undefined;
   /** Result frames [first, end) of the same piece: the neighbours there are. */
   readonly first: number;
   readonly end: number;
@@ -94,6 +120,12 @@ export interface Treatment<V, D> {
   readonly outside?: true;
   /** How far its region is moved, pixels of the project's picture, for what is drawn beside it. */
   moves?(drawing: D): readonly [x: number, y: number];
+  /** Clips whose pictures it brings in, by their ids, '' being the one that is treated; for what is said of those that are not there. */
+  brings?(values: V): readonly string[];
+  /** What is heard while it applies. */
+  heard?(values: V, moment: Moment): Heard | undefined;
+  /** Where it applies when it is added, if some of the picture is like that. */
+  readonly startsWhere?: Condition;
   /** Whether it flashes the whole picture, for the warning. */
   readonly flashes?: true;
 }

@@ -1,10 +1,27 @@
 import { MOST_CORNERS, type Mask } from '../regions/region';
+import { type Box } from '../steady/framing';
+import { type Similar, undone } from '../steady/similar';
 import { type Kernels, loadKernels } from './kernels/module';
 import { type Planes, halfOf } from './planes';
 
 /** How another picture is laid over this one. */
 export const BLENDS = ['darken', 'lighten', 'screen', 'add'] as const;
 export type Blend = (typeof BLENDS)[number];
+
+/** How a picture that may be partly transparent is laid on this one. */
+export const LAYINGS = ['normal', 'add', 'screen', 'multiply', 'darken', 'lighten'] as const;
+
+/** A picture laid on: see `Surface.laid`. */
+export interface Laying {
+  readonly blend: (typeof LAYINGS)[number];
+  readonly share: number;
+  /** How much of each point is there, as light and dark; the picture's colours are multiplied by it already. */
+  readonly clear?: Layer | undefined;
+  /** Outside of it nothing is there, pixels. */
+  readonly box?: Box | undefined;
+  /** Where it is put, if elsewhere. */
+  readonly map?: Affine | undefined;
+}
 
 /** Another picture of the same size: in BT.709 limited range, or RGBA. */
 export type Layer = Planes | Uint8Array;
@@ -13,8 +30,8 @@ export type Layer = Planes | Uint8Array;
 export type Rgb = readonly [number, number, number];
 
 /** What is seen beyond a picture's edges. */
-export type Edges = 'black' | 'stretched' | 'mirrored';
-const EDGES: Record<Edges, number> = { black: 0, stretched: 1, mirrored: 2 };
+export type Edges = 'black' | 'stretched' | 'mirrored' | 'nothing';
+const EDGES: Record<Edges, number> = { black: 0, stretched: 1, mirrored: 2, nothing: 3 };
 
 /** Where a pixel is read: (ax x + bx y + cx, ay x + by y + cy), pixels. */
 export interface Affine {
@@ -52,6 +69,7 @@ export class Surface {
   private readonly v: number;
   private readonly mask: number;
   private readonly region: number;
+  private readonly matte: number;
   private readonly table: number;
   private readonly cubeAt: number;
   private readonly sums: number;
@@ -78,6 +96,7 @@ export class Surface {
     this.v = take(chroma);
     this.mask = take(width * height);
     this.region = take(width * height);
+    this.matte = take(width * height);
     this.table = take(TABLE_BYTES);
     this.cubeAt = take(CUBE_BYTES);
     // Sums of columns, or a number a row.
@@ -131,6 +150,20 @@ export class Surface {
     this.kernels.blend(this.seen, this.slots[3]!, this.bytes, BLENDS.indexOf(blend), weightOf(share));
   }
 
+  /** Another picture laid on this one, which may be partly transparent, sized, turned and moved. */
+  laid(layer: Layer, { blend, share, clear, box, map }: Laying): void {
+    const { width, height, kernels } = this;
+    const own = this.slots[3]!;
+    this.bring(layer, own);
+    if (clear) {
+      this.bring(clear, this.other);
+      kernels.takeAlpha(own, this.other, width * height);
+    }
+    if (box) kernels.clearOutside(own, width, height, box.x, box.y, box.x + box.width, box.y + box.height);
+    if (map) this.moved(own, this.other, map, 'nothing', CHANNELS.all);
+    kernels.lay(this.seen, map ? this.other : own, width * height, LAYINGS.indexOf(blend), weightOf(share));
+  }
+
   /** What is seen against what a treatment made on the way. */
   private exchange(): void {
     [this.slots[0], this.slots[3]] = [this.slots[3]!, this.slots[0]!];
@@ -152,13 +185,27 @@ export class Surface {
     this.kernels.mix(this.slots[2]!, this.seen, this.seen, this.bytes, weightOf(share));
   }
 
-  /** Carries something out and lets it be seen, by a share, in a part of the picture; `unit` is as for treatments. */
-  within(mask: Mask, unit: number, share: number, draw: () => void): void {
+  /**
+   * Carries something out and lets it be seen, by a share, in a part of the picture: where a mask is, on the points of a
+   * matte of a byte each, or where both are. `unit` is as for treatments.
+   */
+  within(
+    { mask, matte }: { readonly mask?: Mask | undefined; readonly matte?: Uint8Array | undefined },
+    unit: number,
+    share: number,
+    draw: () => void,
+  ): void {
     const before = this.slots[2]!;
+    const points = this.width * this.height;
     this.copy(this.seen, before);
     draw();
     if (share < 1) this.kernels.mix(before, this.seen, this.seen, this.bytes, weightOf(share));
-    this.kernels.maskMix(before, this.seen, this.width * this.height, this.maskAt(mask, unit));
+    const region = mask && this.maskAt(mask, unit);
+    if (matte) {
+      this.put(this.matte, matte);
+      if (region !== undefined) this.kernels.maskBoth(this.matte, region, points);
+    }
+    this.kernels.maskMix(before, this.seen, points, matte ? this.matte : region!);
   }
 
   /** A mask's bytes, worked out where it is another one than before. */
@@ -428,5 +475,16 @@ export function placed(
     ay: -sin || 0,
     by: cos,
     cy: my + sin * tx - cos * ty,
+  };
+}
+
+/** The same as something is put, in pixels of a picture of which `unit` are one of its own. */
+export function affineOf(map: Similar, unit: number): Affine {
+  const back = undone(map);
+  // Middles of pixels lie at halves.
+  const middle = (a: number, b: number, c: number) => (a + b) / 2 + c * unit - 0.5;
+  return {
+    ...{ ax: back.a, bx: -back.b || 0, cx: middle(back.a, -back.b, back.x) },
+    ...{ ay: back.b, by: back.a, cy: middle(back.b, back.a, back.y) },
   };
 }

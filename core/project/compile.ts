@@ -1,6 +1,7 @@
 import { type Join, joinsOf } from '../checks/joins';
 import { type FrameTable, frameCount, readAt } from '../clip/frame-table';
 import { type Music, musicOf } from '../beats/music';
+import { type Brought, NOTHING_BROUGHT } from '../looks/brought';
 import { isInBeats } from '../moves/beat-values';
 import { type AppliedStep, applyChain, moveById } from '../moves/registry';
 import { type TimePath, onWholeFrames, sampleFrames, spanPath } from '../path/path';
@@ -29,6 +30,8 @@ export interface CompiledPiece {
   readonly placing: Placing | undefined;
   /** Sizes of the clip's own picture and of the project's, where they are known. */
   readonly sizes: Sizes | undefined;
+  /** The project's clips, for looks that bring their pictures in. */
+  readonly brought: Brought;
 }
 
 /** Sizes of a clip's own picture, upright, and of the project's. */
@@ -58,6 +61,7 @@ export function compilePiece(
   rate: Rational,
   music?: Music,
   sizes?: Sizes,
+  brought: Brought = NOTHING_BROUGHT,
 ): CompiledPiece {
   const read = readAt(table, clip.readAt);
   const base = spanPath(read, piece.span.in, piece.span.out, rate);
@@ -76,6 +80,7 @@ export function compilePiece(
     steps,
     placing: sizes && placed(piece, clip, frameCount(read), shown, sizes),
     sizes,
+    brought,
   };
 }
 
@@ -99,6 +104,8 @@ export interface CompiledProject {
   /** Pieces left out because the whole would be too long with them. */
   readonly beyond: readonly Piece[];
   readonly totalFrames: number;
+  /** As in its pieces. */
+  readonly brought: Brought;
 }
 
 /** Whether a piece depends on where it lies under the song. */
@@ -122,6 +129,7 @@ export const projectMusic = ({ song, rate }: Project): Music | undefined =>
 export function compileProject(
   project: Project,
   compile: (piece: Piece, clip: Clip, startFrame: number) => CompiledPiece | undefined,
+  brought: Brought = NOTHING_BROUGHT,
 ): CompiledProject {
   const pieces: { startFrame: number; compiled: CompiledPiece }[] = [];
   const missing: Piece[] = [];
@@ -143,5 +151,5 @@ export function compileProject(
     pieces.push({ startFrame: at, compiled });
     at += frames;
   }
-  return { pieces, missing, beyond, totalFrames: at };
+  return { pieces, missing, beyond, totalFrames: at, brought };
 }

@@ -3,6 +3,7 @@ import { type Look, LookSchema, MOST_LOOKS } from '../looks/look';
 import { treatmentById } from '../looks/registry';
 import { type Value, ValueSchema } from '../looks/driver';
 import { type Scope, ScopeSchema } from '../looks/scope';
+import { type Matte, MatteSchema } from '../regions/matte';
 import { type Region, RegionSchema } from '../regions/region';
 import type { Project } from './schema';
 
@@ -134,4 +135,10 @@ export function setLookRegion(
 ): Project {
   const read = RegionSchema.nullable().safeParse(region);
   return read.success ? changeLook(project, where, id, (l) => void (l.region = read.data)) : project;
+}
+
+/** Sets on which points a look is drawn, by what is seen there; null for all. What is no matte changes nothing. */
+export function setLookMatte(project: Project, where: LookPlace, id: string, matte: Matte | null): Project {
+  const read = MatteSchema.nullable().safeParse(matte);
+  return read.success ? changeLook(project, where, id, (l) => void (l.matte = read.data)) : project;
 }

@@ -220,7 +220,7 @@ it('only the part of a mask that it reaches is worked out, and that is all of it
       ({ x, y, w, h, turn, feather, grow, inverted, shape }) => {
         surface.loadRgba(new Uint8Array(4 * width * height));
         const mask = { shape: shape as 'ellipse', numbers: [x, y, w, h, turn], feather, grow, inverted };
-        surface.within(mask, 1, 1, () => surface.fill([255, 255, 255], 1));
+        surface.within({ mask }, 1, 1, () => surface.fill([255, 255, 255], 1));
         const angle = (turn * Math.PI) / 180;
         kernels[mask.shape](
           ...([4096, width, height, width, x, y, Math.cos(angle), Math.sin(angle)] as const),

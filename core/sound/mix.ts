@@ -1,6 +1,8 @@
 import type { SongPlace } from '../beats/music';
 import type { TimePath } from '../path/path';
 import { type Rational, toNumber } from '../time/rational';
+import type { LaidSound, SpeedSound } from '../looks/heard';
+import { addAlong, addLaid } from './laid';
 import { addMadeSounds, type MadeGains, addPlaced } from './made/add-made';
 import type { MadeKind } from './made/kinds';
 import { MIX_RATE_HZ, type Stereo, gainOf, silence } from './stereo';
@@ -33,6 +35,9 @@ export interface MixJob {
   readonly clipGainDb: number;
   readonly made: MadeLevels;
   readonly placed: readonly PlacedSound[];
+  /** What looks bring in, each with its clip's sound, and what goes along with the speed. */
+  readonly laid: readonly { readonly laid: LaidSound; readonly sound: Stereo }[];
+  readonly along: readonly SpeedSound[];
 }
 
 /** Fade at the song's beginning and end in the mix, seconds. */
@@ -60,6 +65,8 @@ export function mixSound(job: MixJob): Stereo {
     const samples = samplesOf(atFrame + frames, job.rate) - at;
     addPlaced(out, { kind, at, samples, gain: gainOf(gainDb), seed });
   }
+  for (const { laid, sound } of job.laid) addLaid(out, laid, sound, job.rate);
+  for (const [i, along] of job.along.entries()) addAlong(out, along, job.rate, 7001 + i);
   limit(out.left);
   limit(out.right);
   return out;

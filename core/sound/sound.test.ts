@@ -131,6 +131,8 @@ describe('the mix', () => {
     clipGainDb: 0,
     made: {},
     placed: [],
+    laid: [],
+    along: [],
   });
 
   it.each([

@@ -35,13 +35,21 @@ export async function jobOf(
     ...(await picture(made)),
     stack: made.stack,
     layers: await all(made.layers),
+    content: contentOf(made),
   });
   const own = await side(parts);
   if (!parts.other) return own;
   const { share, over } = parts.other;
   const other = await side(parts.other);
-  return { ...own, other: { ...other, share, over: { stack: over.stack, layers: await all(over.layers) } } };
+  const content = `${share} ${own.content} ${other.content}`;
+  return {
+    ...own,
+    other: { ...other, share, over: { stack: over.stack, layers: await all(over.layers), content } },
+  };
 }
+
+const contentOf = ({ frames, gather }: Made): string =>
+  gather ? `${frames.join()}:${gather.weights.join()}:${gather.along?.join() ?? ''}` : `${frames[0]}`;
 
 /** One picture between frames: the number of its first source in the row of clips, and its instants (`Gather.along`). */
 export interface AlongJob {

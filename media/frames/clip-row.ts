@@ -9,6 +9,8 @@ export interface ClipSource {
   readonly file: Blob;
   readonly index: PacketIndex;
   readonly framing: Framing;
+  /** Set where not its colours are read but how much of each point is there. */
+  readonly clear?: boolean;
   /** Where each of its frames is put, if something holds it. */
   readonly placing?: Pick<Placing, 'maps' | 'edges' | 'key'> | undefined;
 }

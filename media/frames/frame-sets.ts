@@ -38,6 +38,8 @@ export class FrameSets {
   private readonly any: boolean;
   /** For every stack of treatments what it lays over a picture. */
   private readonly layers: readonly (readonly Gather[])[];
+  /** Where the sources begin that they name. */
+  private readonly broughtStarts = new Map<string, number>();
   /** Where the clips of other sides begin. */
   private readonly otherStarts: readonly number[];
   /** Texts of result frames, as far as they were asked for. */
@@ -60,6 +62,8 @@ export class FrameSets {
     const { gathers, stacks, others } = source.recipes;
     this.otherStarts = others.map(({ clipId }, i) => (i === 0 ? 0 : started(row.numberOf(clipId, 0) ?? -1)));
     this.layers = stacks.map((stack) => stack.flatMap(layersOf));
+    for (const { of } of this.layers.flat())
+      if (of !== undefined) this.broughtStarts.set(of, started(row.numberOf(of, 0) ?? -1));
     this.stackKeys = stacks.map((stack) => JSON.stringify(stack));
     this.any = gathers.length > 1 || others.length > 1 || this.layers.some((l) => l.length > 0);
   }
@@ -97,10 +101,13 @@ export class FrameSets {
   }
 
   private layersAt(start: number, stackPlace: number): Made[] {
-    return this.layers[stackPlace]!.map((gather) => ({
-      frames: gather.frames.map((f) => start + f),
-      gather: gather.frames.length > 1 ? gather : undefined,
-    }));
+    return this.layers[stackPlace]!.map((gather) => {
+      const from = gather.of === undefined ? start : this.broughtStarts.get(gather.of)!;
+      return {
+        frames: gather.frames.map((f) => from + f),
+        gather: gather.frames.length > 1 ? gather : undefined,
+      };
+    });
   }
 
   private otherAt(position: number): OtherSide | undefined {

@@ -5,7 +5,7 @@ import { placeInFrame } from '@skipback/core/steady/framing';
 import { about, both } from '@skipback/core/steady/similar';
 import type { OpenClip } from './open-clips';
 import type { Placement } from './placement';
-import { workingPlanes } from './working-planes';
+import { clearPlanes, workingPlanes } from './working-planes';
 
 /** Places decoded pictures in frames of one size: for the file at its own, for the screen at that. */
 export class Framer {
@@ -25,12 +25,13 @@ export class Framer {
   private putter: Putter | undefined;
 
   /** The picture in its frame: I420, BT.709 in limited range. The decoded one stays the caller's. */
-  async frame(picture: VideoFrame, clip: OpenClip, { framing, held }: Placement): Promise<Planes> {
+  async frame(picture: VideoFrame, clip: OpenClip, { framing, held, clear }: Placement): Promise<Planes> {
     const { width: w, height: h } = picture.visibleRect!;
     // Pictures are framed one after the other: what was decoded into is free again by then.
     const own = this.forScreen || held !== undefined || w !== this.width || h !== this.height;
     if (own && this.source.length !== planesBytes(w, h)) this.source = new Uint8Array(planesBytes(w, h));
-    const planes = await workingPlanes(picture, clip.orientation, own ? this.source : undefined);
+    const read = clear ? clearPlanes : workingPlanes;
+    const planes = await read(picture, clip.orientation, own ? this.source : undefined);
     if (held) {
       const frame = this.emptyFrame();
       const map = both(about({ x: 0, y: 0 }, { x: 0, y: 0 }, this.scale, 0), held.map);

@@ -124,6 +124,10 @@ async function nearestGood(
 async function openOriented(blob: Blob): Promise<OpenClip> {
   const file = await openClipFile(blob);
   if (!file) throw new Said('A clip has no picture any more: its file was changed.');
+  if (file.kind === 'picture') {
+    const { width, height } = file;
+    return { file, orientation: { rotation: 0, flip: false, width, height } };
+  }
   const { track } = file;
   const orientation = {
     rotation: await track.getRotation(),

@@ -6,11 +6,14 @@ import type { ClipSource } from './clip-row';
 /** Where a decoded picture comes to lie: by its clip's framing, or held by a track. */
 export interface Placement {
   readonly framing: Framing;
+  /** As in `ClipSource`. */
+  readonly clear: boolean;
   /** From the clip's pixels to those of the project's picture. */
   readonly held: { readonly map: Similar; readonly edges: Placing['edges'] } | undefined;
 }
 
-export const placementOf = ({ framing, placing }: ClipSource, frame: number): Placement => ({
+export const placementOf = ({ framing, placing, clear = false }: ClipSource, frame: number): Placement => ({
   framing,
+  clear,
   held: placing && { map: mapAt(placing, frame), edges: placing.edges },
 });

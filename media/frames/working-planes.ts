@@ -34,6 +34,7 @@ export async function workingPlanes(
     // Pictures the browser will not give as they are it can still give as red, green and blue.
     const rgba = new Uint8Array(size.width * size.height * 4);
     await picture.copyTo(rgba, { format: 'RGBA', colorSpace: 'srgb' });
+    if (hasAlpha(picture)) multiplied(rgba);
     fromRgba(rgba, 'rgb', planes);
   } else if (bits) await fromDeep(picture, format, 10 + 2 * Number(bits[1] === '2'), colour, planes);
   else {
@@ -56,6 +57,36 @@ export async function lightPlanes(picture: VideoFrame, orientation: Orientation)
   const { width, height } = picture.visibleRect!;
   const planes = planesIn(new Uint8Array(planesBytes(width, height)), width, height);
   await fromEight(picture, format, planes);
+  return turned(planes, orientation.rotation, orientation.flip);
+}
+
+/** Whether points of a picture may be transparent. */
+const hasAlpha = ({ format }: VideoFrame): boolean => format === 'RGBA' || format === 'BGRA';
+
+/** Colours by how much of each point is there, so that what is transparent is black. */
+function multiplied(rgba: Uint8Array): void {
+  for (let i = 0; i < rgba.length; i += 4) {
+    const a = rgba[i + 3]!;
+    if (a < 255) for (let k = i; k < i + 3; k++) rgba[k] = Math.round((rgba[k]! * a) / 255);
+  }
+}
+
+/** How much of each point of a picture is there, as grey in the working colour; all of it where it says nothing of that. */
+export async function clearPlanes(
+  picture: VideoFrame,
+  orientation: Orientation,
+  into?: Uint8Array,
+): Promise<Planes> {
+  const { width, height } = picture.visibleRect!;
+  const planes = planesIn(into ?? new Uint8Array(planesBytes(width, height)), width, height);
+  planes.u.fill(128);
+  planes.v.fill(128);
+  if (!hasAlpha(picture)) planes.y.fill(235);
+  else {
+    const rgba = new Uint8Array(4 * width * height);
+    await picture.copyTo(rgba, { format: 'RGBA' });
+    for (let i = 0; i < planes.y.length; i++) planes.y[i] = 16 + Math.round((rgba[4 * i + 3]! * 219) / 255);
+  }
   return turned(planes, orientation.rotation, orientation.flip);
 }
 

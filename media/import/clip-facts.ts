@@ -16,6 +16,8 @@ export interface ClipFacts {
   readonly codec: string;
   readonly container: string;
   readonly hasSound: boolean;
+  /** Set where some of its picture is transparent. */
+  readonly clear?: true;
   readonly notices: readonly Notice[];
 }
 

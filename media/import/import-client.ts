@@ -44,6 +44,11 @@ class ImportClient {
     return (await this.worker.ask({ kind: 'small', clip, ...range }, 'small')).pictures;
   }
 
+  /** The place that a clip shows without what moves through it, as a PNG. */
+  async cleanPlate(clip: ClipSource): Promise<Blob> {
+    return (await this.worker.ask({ kind: 'clean-plate', clip }, 'still')).png;
+  }
+
   async still(clip: ClipSource, frame: number): Promise<Blob> {
     return (await this.worker.ask({ kind: 'still', clip, frame }, 'still')).png;
   }

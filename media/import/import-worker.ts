@@ -1,4 +1,5 @@
 import { findLoops } from '@skipback/core/checks/likeness';
+import { cleanPlateOf } from './clean-plate';
 import { inspectClip } from './inspect';
 import { seamBetween, signaturesOf, smallOf, stillOf } from './look-closer';
 import type { ImportReply, ImportRequest } from './messages';
@@ -27,6 +28,7 @@ async function answer(request: ImportRequest): Promise<ImportReply> {
     };
   if (request.kind === 'small') return { id, kind: 'small', pictures: await smallOf(request.clip, request) };
   if (request.kind === 'still') return { id, kind: 'still', png: await stillOf(request.clip, request.frame) };
+  if (request.kind === 'clean-plate') return { id, kind: 'still', png: await cleanPlateOf(request.clip) };
   const sheet = drawing.then(() => drawThumbnails(request.clip));
   drawing = sheet.catch(() => undefined);
   return { id, kind: 'thumbnails', sheet: await sheet };

@@ -1,8 +1,9 @@
 import { tableFromTimes } from '@skipback/core/clip/frame-table';
 import { type Notice, failure, info, warning } from '@skipback/core/notice';
 import { ALL_FORMATS, BlobSource, Input, UnsupportedInputFormatError } from 'mediabunny';
-import { type ClipFile, openClipFile } from '../reader/clip-file';
+import { type ClipFile, type FilmFile, openClipFile } from '../reader/clip-file';
 import { holdsIdr, lengthSizeOf } from '../reader/avc-keys';
+import { type PictureFile, isClear, pictureType } from '../reader/picture-file';
 import { type PacketFacts, indexPackets } from '../reader/packet-index';
 import { type ClipFacts, FACTS_VERSION } from './clip-facts';
 
@@ -34,7 +35,7 @@ const FOUND_NAMES: readonly (readonly [RegExp, string])[] = [
 ];
 
 /** A codec's name for people. */
-async function codecNameOf({ track, stills }: ClipFile): Promise<string> {
+async function codecNameOf({ track, stills }: FilmFile): Promise<string> {
   if (stills) return 'Motion JPEG';
   const codec = await track.getCodec();
   if (codec) return CODEC_NAMES[codec] ?? codec;
@@ -60,13 +61,20 @@ export async function inspectClip(blob: Blob, name: string): Promise<Inspection>
       return (await hasSoundTrack(blob))
         ? refuse('no-picture', `${name} has sound but no picture.`, 'Choose a video file.')
         : broken(name);
-    return await inspectOpen(file, name);
+    return file.kind === 'picture' ? await inspectPicture(file, name) : await inspectOpen(file, name);
   } catch (error) {
     if (error instanceof UnsupportedInputFormatError)
       return refuse(
         'not-media',
-        `${name} is not a video file this program can read.`,
-        'MP4, MOV, WebM, Matroska and MPEG-TS files work.',
+        `${name} is not a video or a picture that this program can read.`,
+        'MP4, MOV, WebM, Matroska and MPEG-TS files work, and PNG, JPEG, GIF, WebP and AVIF pictures.',
+      );
+    const kind = await pictureType(blob).catch(() => undefined);
+    if (kind)
+      return refuse(
+        'broken-picture',
+        `${name} is a damaged ${kind.name} picture: it cannot be decoded.`,
+        'Copy or export it again.',
       );
     return broken(name);
   } finally {
@@ -95,7 +103,7 @@ async function hasSoundTrack(blob: Blob): Promise<boolean> {
   }
 }
 
-async function inspectOpen(file: ClipFile, name: string): Promise<Inspection> {
+async function inspectOpen(file: FilmFile, name: string): Promise<Inspection> {
   const { track, input } = file;
   const codec = await track.getCodec();
   const codecName = await codecNameOf(file);
@@ -124,6 +132,7 @@ async function inspectOpen(file: ClipFile, name: string): Promise<Inspection> {
   if (codec === 'avc') await keepTrueKeys(file, packets);
   const tags: { transfer?: string | null } = await track.getColorSpace().catch(() => ({}));
   const { transfer } = tags;
+  if (await track.canBeTransparent().catch(() => false)) notices.push(notClear(name));
   if (transfer === 'hlg' || transfer === 'pq') notices.push(highRange(name, transfer));
   const promised = (await track.getDurationFromMetadata().catch(() => null)) ?? 0;
   const index = indexPackets(packets);
@@ -149,6 +158,49 @@ async function inspectOpen(file: ClipFile, name: string): Promise<Inspection> {
   };
 }
 
+/** Pixels a picture may have, about what 8K has twice over. */
+const MOST_PIXELS = 64_000_000;
+/** Frames of an animated picture in which something transparent is looked for. */
+const LOOKED_INTO = 8;
+
+async function inspectPicture(file: PictureFile, name: string): Promise<Inspection> {
+  const { count, width, height } = file;
+  if (width * height > MOST_PIXELS)
+    return refuse(
+      'too-large',
+      `${name} is ${width} x ${height}, larger than this program can work with.`,
+      'Make it smaller, 8000 pixels a side at most.',
+    );
+  const packets: PacketFacts[] = [];
+  let at = 0;
+  let clear = false;
+  for (let n = 0; n < count; n++) {
+    const { picture, durationS } = await file.decode(n);
+    clear ||= n < LOOKED_INTO && (await isClear(picture));
+    picture.close();
+    packets.push({ timeS: at, durationS, isKey: true });
+    at += durationS;
+  }
+  const index = indexPackets(packets);
+  const [times, lastS] = [[...index.times], packets[count - 1]!.durationS];
+  return {
+    ok: true,
+    facts: {
+      ...{ version: FACTS_VERSION, index, width, height, rotation: 0, hasSound: false, notices: [] },
+      table: count === 1 ? { kind: 'variable', starts: [0], endS: lastS } : tableFromTimes(times, lastS),
+      codec: file.name,
+      container: count === 1 ? 'a still picture' : 'an animated picture',
+      ...(clear && { clear }),
+    },
+  };
+}
+
+const notClear = (name: string): Notice =>
+  info(
+    'not-clear',
+    `${name} can be transparent, which is not read from films: all of its picture is used. As an animated PNG or WebP it would be.`,
+  );
+
 function highRange(name: string, transfer: 'hlg' | 'pq'): Notice {
   return info(
     'high-range',
@@ -163,7 +215,7 @@ const LOOKED_AT = 24;
  * Of an H.264 file's key packets keeps those that decoding can begin with. Where it has none at all, all of
  * them, since there is nothing better.
  */
-async function keepTrueKeys(file: ClipFile, packets: PacketFacts[]): Promise<void> {
+async function keepTrueKeys(file: FilmFile, packets: PacketFacts[]): Promise<void> {
   const config = await file.track.getDecoderConfig();
   const lengthSize = lengthSizeOf(config?.description);
   const keys = packets.flatMap((p, place) => (p.isKey ? [place] : []));

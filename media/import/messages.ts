@@ -46,6 +46,8 @@ export type ImportRequest =
       readonly step: number;
       readonly width: number;
     }
+  /** The place without what moves through it. */
+  | { readonly id: number; readonly kind: 'clean-plate'; readonly clip: ClipSource }
   /** One frame at full size. */
   | { readonly id: number; readonly kind: 'still'; readonly clip: ClipSource; readonly frame: number };
 

@@ -17,13 +17,16 @@ export interface DrawnSide extends DrawnMade {
   readonly stack: readonly Drawn[];
   /** What treatments lay over it, in their order. */
   readonly layers: readonly DrawnMade[];
+  /** Of which source frames it is made, in a text: equal texts, equal pictures, as long as nothing is forgotten. */
+  readonly content?: string | undefined;
 }
 
 /** One picture to be made. */
 export interface DrawJob extends DrawnSide {
   /** At a dissolve the other picture, its share in 32768ths, and what is drawn on both together. */
   readonly other?:
-    (DrawnSide & { readonly share: number; readonly over: Pick<DrawnSide, 'stack' | 'layers'> }) | undefined;
+    | (DrawnSide & { readonly share: number; readonly over: Pick<DrawnSide, 'stack' | 'layers' | 'content'> })
+    | undefined;
   /** What all pictures that go into it are in; of RGBA with layers none is drawn coarser. */
   readonly from: 'i420' | 'rgba';
   /** Its size. */

@@ -3,6 +3,8 @@ import { MotionFinder } from '@skipback/core/flow/motion';
 import { WHOLE } from '@skipback/core/gather/gather';
 import { drawStack, layersOf, tablesOf } from '@skipback/core/looks/draw';
 import { Averager } from '@skipback/core/pixels/average';
+import type { Drawn } from '@skipback/core/looks/resolve';
+import { type HalfMask, Matter } from '@skipback/core/pixels/matter';
 import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { type Layer, Surface } from '@skipback/core/pixels/surface';
 import type { DrawJob, DrawnMade, DrawnPicture, DrawnSide } from './draw-job';
@@ -15,6 +17,9 @@ export function bytesMade({ width, height, coarseness, into }: DrawJob): number 
   if (into === 'i420') return planesBytes(width, height);
   return 4 * coarse(width, coarseness) * coarse(height, coarseness);
 }
+
+/** Bytes of mattes that are kept. */
+const MATTES_BUDGET_BYTES = 48 * 1024 * 1024;
 
 const coarse = (size: number, by: number): number => (by === 1 ? size : Math.max(2, Math.ceil(size / by)));
 
@@ -30,6 +35,9 @@ export class Drawer {
   private sums = new Uint16Array(0);
   private readonly sides: Uint8Array[] = [];
   private lost = 0;
+  private matter: Matter | undefined;
+  /** Mattes by what they are of. */
+  private readonly mattes = new Map<string, HalfMask>();
 
   /** The colour tables that looks name, in base64. */
   setTables(tables: Readonly<Record<string, string>>): void {
@@ -50,12 +58,14 @@ export class Drawer {
       return { bytes, width: job.width, height: job.height, lost, costs };
     }
     const whole = this.surfaceOf(job.width, job.height);
+    const content = job.other ? job.other.over.content : job.content;
+    const mattes = this.mattesOf(job, { stack, layers, content }, source);
     if (job.from === 'rgba') whole.loadRgba(source);
     else whole.load(planesIn(source, job.width, job.height));
     const [width, height] = [coarse(job.width, coarseness), coarse(job.height, coarseness)];
     const surface = coarseness === 1 ? whole : this.surfaceOf(width, height);
     if (surface !== whole) surface.loadRgba(smaller(whole, width, height, coarseness));
-    this.drawOn(surface, job, stack, this.layersOf(job, layers, whole), costs);
+    this.drawOn(surface, job, stack, this.layersOf(job, layers, whole), costs, mattes);
     if (job.into === 'i420') surface.store(planesIn(bytes, width, height));
     else bytes.set(surface.pixels);
     return { bytes, width, height, lost, costs };
@@ -67,12 +77,18 @@ export class Drawer {
     stack: DrawnSide['stack'],
     layers: readonly Layer[],
     costs: [string, number][],
+    mattes: ReadonlyMap<Drawn, HalfMask>,
   ): void {
+    const unit = (job.unit * surface.width) / job.width;
+    const matteOf = (drawn: Drawn) => {
+      const half = mattes.get(drawn);
+      return half && this.matter!.spread(half, drawn.matte!, surface.width, surface.height, unit);
+    };
     let layer = 0;
     for (const drawn of stack) {
       const from = performance.now();
       const own = layers.slice(layer, (layer += layersOf(drawn).length));
-      drawStack(surface, [drawn], (job.unit * surface.width) / job.width, this.tables, own);
+      drawStack(surface, [drawn], unit, this.tables, own, matteOf);
       costs.push([drawn.look, performance.now() - from]);
     }
   }
@@ -91,18 +107,59 @@ export class Drawer {
       if (side.stack.length === 0) return bytes;
       const surface = this.surfaceOf(job.width, job.height);
       const planes = planesIn(bytes, job.width, job.height);
+      const mattes = this.mattesOf(job, side, bytes);
       surface.load(planes);
-      this.drawOn(
-        surface,
-        job,
-        side.stack,
-        this.layersOf({ ...job, coarseness: 1 }, side.layers, surface),
-        costs,
-      );
+      const layers = this.layersOf({ ...job, coarseness: 1 }, side.layers, surface);
+      this.drawOn(surface, job, side.stack, layers, costs, mattes);
       surface.store(planes);
       return bytes;
     });
     return this.meanOf(sides, [WHOLE - other.share, other.share]);
+  }
+
+  /**
+   * The mattes of a row of treatments on a picture before anything is drawn on it, worked out once for equal pictures. The
+   * picture's bytes may be lent: they are read before anything else is made.
+   */
+  private mattesOf(
+    job: DrawJob,
+    { stack, layers, content }: Pick<DrawnSide, 'stack' | 'layers' | 'content'>,
+    picture: Uint8Array,
+  ): ReadonlyMap<Drawn, HalfMask> {
+    const { width, height, unit } = job;
+    const found = new Map<Drawn, HalfMask>();
+    let layer = 0;
+    for (const drawn of stack) {
+      layer += layersOf(drawn).length;
+      const { matte } = drawn;
+      if (!matte || job.from === 'rgba') continue;
+      // How it is turned round and moved comes after.
+      const key = content && `${width} ${content} ${JSON.stringify({ ...matte, inverted: 0, moved: 0 })}`;
+      let half = key ? this.mattes.get(key) : undefined;
+      if (!half) {
+        this.matter = sized(this.matter, width, height, Matter);
+        const plate = planesIn(layers[layer - 1]!.sources[0]!, width, height);
+        half = this.matter.make(planesIn(picture, width, height), plate, matte, unit);
+      }
+      if (key) this.keepMatte(key, half);
+      found.set(drawn, half);
+    }
+    return found;
+  }
+
+  private keepMatte(key: string, half: HalfMask): void {
+    // What was used last stays.
+    this.mattes.delete(key);
+    this.mattes.set(key, half);
+    for (const oldest of this.mattes.keys()) {
+      if (this.mattes.size * half.length <= MATTES_BUDGET_BYTES) break;
+      this.mattes.delete(oldest);
+    }
+  }
+
+  /** Forgets what was kept by what pictures are made of: they are others now. */
+  forget(): void {
+    this.mattes.clear();
   }
 
   /** What is laid over a picture, at the size in which it is drawn; `whole` is drawn over where that is not the whole. */

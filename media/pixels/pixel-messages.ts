@@ -3,6 +3,7 @@ import type { DrawJob, DrawnPicture } from './draw-job';
 /** What a pixel worker is told. `bytes` goes there and comes back with the picture in it. */
 export type PixelRequest =
   | { readonly kind: 'tables'; readonly tables: Readonly<Record<string, string>> }
+  | { readonly kind: 'forget' }
   | {
       readonly kind: 'draw';
       readonly id: number;

@@ -64,6 +64,12 @@ export class PixelPool {
     for (const worker of this.workers) worker.postMessage({ kind: 'tables', tables } satisfies PixelRequest);
   }
 
+  /** Forgets what was kept by what pictures are made of (`DrawnSide.content`): they are others from now on. */
+  forget(): void {
+    this.drawer?.forget();
+    for (const worker of this.workers) worker.postMessage({ kind: 'forget' } satisfies PixelRequest);
+  }
+
   /** Makes a picture; its source must stay as it is until then. Throws where drawing fails. */
   async draw(job: DrawJob): Promise<DrawnPicture> {
     const bytes = this.buffer(bytesMade(job));

@@ -5,6 +5,7 @@ const drawer = new Drawer();
 
 self.addEventListener('message', ({ data }: MessageEvent<PixelRequest>) => {
   if (data.kind === 'tables') return drawer.setTables(data.tables);
+  if (data.kind === 'forget') return drawer.forget();
   const reply = (message: PixelReply, transfer: Transferable[] = []) =>
     self.postMessage(message, { transfer });
   try {

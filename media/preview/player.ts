@@ -53,7 +53,7 @@ export class Player {
     this.server = this.newServer();
     this.looks = new ScreenLooks(screen, pool, (number) => {
       const { clip, frame } = this.row.locate(number);
-      return `${clip.file.size} ${clip.file instanceof File ? `${clip.file.name} ${clip.file.lastModified}` : ''} ${clip.framing} ${clip.placing?.key ?? ''} ${frame}`;
+      return `${clip.file.size} ${clip.file instanceof File ? `${clip.file.name} ${clip.file.lastModified}` : ''} ${clip.framing} ${clip.clear ? 'clear' : ''} ${clip.placing?.key ?? ''} ${frame}`;
     });
     this.follower = new Follower(screen, this.looks, tell, () => this.tellStats());
   }

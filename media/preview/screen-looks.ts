@@ -90,6 +90,7 @@ export class ScreenLooks {
   clear(): void {
     for (const key of [...this.kept.keys()]) this.drop(key);
     this.fields = this.newFields();
+    this.pool.forget();
     this.lost.clear();
   }
 

@@ -1,7 +1,9 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type InputVideoTrack } from 'mediabunny';
+import { type PictureFile, openPictureFile } from './picture-file';
 
-/** A media file held open for reading its first video track. Whoever opened it closes it. */
-export interface ClipFile {
+/** A film held open for reading its first video track. Whoever opened it closes it. */
+export interface FilmFile {
+  readonly kind: 'film';
   readonly input: Input;
   readonly track: InputVideoTrack;
   readonly packets: EncodedPacketSink;
@@ -10,8 +12,15 @@ export interface ClipFile {
   close(): void;
 }
 
+/** What a clip is read from: a film, or a still or animated picture. */
+export type ClipFile = FilmFile | PictureFile;
+
+/** Opens a clip's file; undefined when it has no picture. Throws what its reader throws on unreadable files. */
+export const openClipFile = async (blob: Blob): Promise<ClipFile | undefined> =>
+  (await openPictureFile(blob)) ?? openFilmFile(blob);
+
 /** Opens a file's first video track; undefined when it has none. Throws what the demuxer throws on unreadable files. */
-export async function openClipFile(blob: Blob): Promise<ClipFile | undefined> {
+export async function openFilmFile(blob: Blob): Promise<FilmFile | undefined> {
   const input = new Input({ formats: ALL_FORMATS, source: new BlobSource(blob) });
   try {
     const track = await input.getPrimaryVideoTrack();
@@ -21,7 +30,7 @@ export async function openClipFile(blob: Blob): Promise<ClipFile | undefined> {
     }
     const packets = new EncodedPacketSink(track);
     const stills = (await track.getCodec()) === null && (await beginsWithJpeg(packets));
-    return { input, track, packets, stills, close: () => input.dispose() };
+    return { kind: 'film', input, track, packets, stills, close: () => input.dispose() };
   } catch (error) {
     input.dispose();
     throw error;

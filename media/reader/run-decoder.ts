@@ -1,6 +1,7 @@
 import type { EncodedPacket } from 'mediabunny';
 import { Said } from '../worker-client';
-import type { ClipFile } from './clip-file';
+import type { ClipFile, FilmFile } from './clip-file';
+import type { PictureFile } from './picture-file';
 import { type PacketIndex, keyIndex, packetsOfRun } from './packet-index';
 
 /** Packets in the decoder and pictures waiting to be taken, at most: the slow consumer slows the producer. */
@@ -34,9 +35,12 @@ export async function* decodeRun(
   let from = key;
   let next = key;
   while (next <= last) {
-    const stretch = file.stills
-      ? decodeStills(file, index, from, last, counters)
-      : decodeStretch(file, index, from, last, counters);
+    const stretch =
+      file.kind === 'picture'
+        ? decodePicture(file, from, last, counters)
+        : file.stills
+          ? decodeStills(file, index, from, last, counters)
+          : decodeStretch(file, index, from, last, counters);
     for await (const picture of stretch) {
       let handedOver = false;
       try {
@@ -74,7 +78,7 @@ function told({ colorSpace, codedHeight }: VideoDecoderConfig): VideoColorSpaceI
 }
 
 /** The packet that decoding begins with at a key frame. */
-async function firstPacket(file: ClipFile, index: PacketIndex, key: number): Promise<EncodedPacket | null> {
+async function firstPacket(file: FilmFile, index: PacketIndex, key: number): Promise<EncodedPacket | null> {
   const at = keyIndex(index, key);
   if (index.keyPlaces[at] === 0) return file.packets.getFirstPacket();
   const packet = await file.packets.getKeyPacket(index.keyTimesS[at]! + 1e-6);
@@ -83,7 +87,7 @@ async function firstPacket(file: ClipFile, index: PacketIndex, key: number): Pro
 
 /** Pictures from a key frame on, as far as the decoder gets. Ends early, and quietly, where it gives up. */
 async function* decodeStretch(
-  file: ClipFile,
+  file: FilmFile,
   index: PacketIndex,
   key: number,
   last: number,
@@ -173,7 +177,7 @@ async function* decodeStretch(
 
 /** Pictures of a file whose packets are pictures by themselves (Motion JPEG). One that is broken is passed over. */
 async function* decodeStills(
-  file: ClipFile,
+  file: FilmFile,
   index: PacketIndex,
   key: number,
   last: number,
@@ -202,5 +206,24 @@ async function decodeStill(data: Uint8Array, n: number): Promise<VideoFrame> {
     return picture;
   } finally {
     decoder.close();
+  }
+}
+
+/** Frames of a still or animated picture. One that is broken is passed over. */
+async function* decodePicture(
+  file: PictureFile,
+  first: number,
+  last: number,
+  counters: DecodeCounters,
+): AsyncGenerator<VideoFrame, void, void> {
+  for (let n = first; n <= last; n++) {
+    const decoded = await file.decode(n).catch(() => undefined);
+    if (!decoded) continue;
+    // Its own time is not its frame's number.
+    const picture = new VideoFrame(decoded.picture, { timestamp: n });
+    decoded.picture.close();
+    counters.decoded++;
+    counters.open++;
+    yield picture;
   }
 }

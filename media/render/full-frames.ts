@@ -35,6 +35,7 @@ export class FullFrames {
     const { orientation } = clip;
     const untouched =
       !placement.held &&
+      !placement.clear &&
       isWorking(picture) &&
       orientation.rotation === 0 &&
       !orientation.flip &&

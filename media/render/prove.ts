@@ -1,5 +1,5 @@
 import { VideoSampleSink } from 'mediabunny';
-import { openClipFile } from '../reader/clip-file';
+import { openFilmFile } from '../reader/clip-file';
 import { Said } from '../worker-client';
 import { type GivenPicture, alike, smallGrey } from './given';
 import type { RenderProof } from './messages';
@@ -9,7 +9,7 @@ export async function proveFile(
   file: Blob,
   ordered: { frames: number; durationS: number; given: readonly GivenPicture[] },
 ): Promise<RenderProof> {
-  const open = await openClipFile(file);
+  const open = await openFilmFile(file);
   if (!open) throw new Said('The finished file has no picture. Try another format.');
   try {
     let frames = 0;

@@ -1,3 +1,4 @@
+import type { LaidSound, SpeedSound } from '@skipback/core/looks/heard';
 import type { BandPeaks } from '@skipback/core/beats/band-peaks';
 import type { Analysis } from '@skipback/core/beats/analyse';
 import type { SongPlace } from '@skipback/core/beats/music';
@@ -25,6 +26,8 @@ export interface MixRequest {
   readonly holds: Following['holds'];
   readonly made: MadeLevels;
   readonly placed: readonly PlacedSound[];
+  readonly laid: readonly { readonly laid: LaidSound; readonly soundId: string }[];
+  readonly along: readonly SpeedSound[];
 }
 
 /** A song alone, at its own level. */
@@ -38,6 +41,8 @@ export const songAlone = (soundId: string, lengthS: number): MixRequest => ({
   holds: 'silent',
   made: {},
   placed: [],
+  laid: [],
+  along: [],
 });
 
 /** What is known of a sound once it is loaded. */

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { seeded } from '../../moves/random';
 import { CHANNELS, placed } from '../../pixels/surface';
+import { gainOf } from '../../sound/stereo';
 import { LUMA } from '../colours';
 import type { LookField, Treatment } from '../treatment';
 
@@ -12,10 +13,16 @@ const schema = z.object({
   grey: z.number(),
   bleed: z.number(),
   seed: z.number(),
+  sound: z.enum(['yes', 'no']),
 });
 type Values = z.infer<typeof schema>;
 /** What is drawn at a frame: its values, and the number that its chance comes from. */
-type Drawing = Values & { readonly at: number };
+type Drawing = Omit<Values, 'sound'> & { readonly at: number };
+
+/** Speed from which tape is heard being spooled, and the one at which it is loudest. */
+const HEARD_FROM = 2;
+const LOUDEST_AT = 4;
+const LEVEL_DB = -10;
 
 const field = (
   key: keyof Values,
@@ -35,7 +42,7 @@ export const wornTape: Treatment<Values, Drawing> = {
   name: 'Worn tape',
   summary: 'Streaks, swaying lines, grain and bleeding colours, as tape that is spooled shows them.',
   schema,
-  defaults: { streaks: 14, length: 60, wobble: 6, noise: 12, grey: 40, bleed: 8, seed: 1 },
+  defaults: { streaks: 14, length: 60, wobble: 6, noise: 12, grey: 40, bleed: 8, seed: 1, sound: 'yes' },
   cost: 'middle',
   scales: true,
   fields: [
@@ -46,6 +53,16 @@ export const wornTape: Treatment<Values, Drawing> = {
     field('grey', 'Grey', '100 has no colour left.', [0, 100], '%'),
     field('bleed', 'Colours bleed', 'Red and blue aside, each its way.', [0, 200], 'px'),
     field('seed', 'Number', 'Another number, other streaks.', [0, 100_000], '×'),
+    {
+      key: 'sound',
+      kind: 'choice',
+      label: 'Tape is heard',
+      help: 'The chatter of tape that is spooled, where it runs at more than twice the speed.',
+      options: [
+        { value: 'yes', label: 'where it runs fast' },
+        { value: 'no', label: 'not at all' },
+      ],
+    },
   ],
   drawing({ streaks, length, wobble, noise, grey, bleed, seed }, { strength, frame }) {
     const by = (value: number) => value * strength;
@@ -53,6 +70,13 @@ export const wornTape: Treatment<Values, Drawing> = {
       ...{ streaks: Math.round(by(streaks)), length, wobble: by(wobble), noise: by(noise) },
       ...{ grey: by(grey), bleed: by(bleed), seed, at: Math.round(seed) * 1_000_003 + frame },
     };
+  },
+  startsWhere: { kind: 'faster', not: false, percent: 400 },
+  heard({ sound }, { facts, frame, strength }) {
+    if (sound === 'no') return undefined;
+    const fast = (Math.abs(facts.speeds[frame]!) - HEARD_FROM) / (LOUDEST_AT - HEARD_FROM);
+    const gain = gainOf(LEVEL_DB) * strength * Math.min(1, fast);
+    return gain > 0 ? { made: 'spool', gain } : undefined;
   },
   draw(surface, { streaks, length, wobble, noise, grey, bleed, at }, unit) {
     const { width, height } = surface;

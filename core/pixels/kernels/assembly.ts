@@ -296,7 +296,7 @@ export function screen(a: usize, b: usize, bytes: i32): void {
 
 /**
  * A picture through an affine map, bilinear: the pixel at (x, y) of `out` is read at (ax x + bx y + cx, ay x + by y + cy),
- * 65536ths. `edges`: 0 black, 1 the edge goes on, 2 mirrored. Only the bits of `mask` are written.
+ * 65536ths. `edges`: 0 black, 1 the edge goes on, 2 mirrored, 3 nothing. Only the bits of `mask` are written.
  */
 export function affine(
   a: usize,
@@ -430,8 +430,8 @@ function between(x: u32, y: u32, f: i32): u32 {
 }
 
 function pixel(a: usize, width: i32, height: i32, x: i32, y: i32, edges: i32): u32 {
-  if (edges === 0) {
-    if (x < 0 || y < 0 || x >= width || y >= height) return 0xff000000;
+  if (edges === 0 || edges === 3) {
+    if (x < 0 || y < 0 || x >= width || y >= height) return edges === 0 ? 0xff000000 : 0;
   } else if (edges === 1) {
     x = min(width - 1, max(0, x));
     y = min(height - 1, max(0, y));

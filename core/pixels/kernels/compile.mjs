@@ -7,7 +7,16 @@ import { join } from 'node:path';
 import asc from 'assemblyscript/asc';
 
 const here = import.meta.dirname;
-const SOURCES = ['assembly.ts', 'motion.ts', 'along.ts', 'placing.ts', 'masks.ts', 'tape.ts'];
+const SOURCES = [
+  'assembly.ts',
+  'motion.ts',
+  'along.ts',
+  'placing.ts',
+  'masks.ts',
+  'mattes.ts',
+  'laying.ts',
+  'tape.ts',
+];
 /** What they share, and export nothing of. */
 const SHARED = ['padding.ts', 'mirrored.ts'];
 

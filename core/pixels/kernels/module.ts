@@ -199,6 +199,48 @@ export interface Kernels {
     inverted: number,
   ): void;
   maskMix(a: number, b: number, pixels: number, mask: number): void;
+  differ(
+    ya: number,
+    ua: number,
+    va: number,
+    yb: number,
+    ub: number,
+    vb: number,
+    width: number,
+    height: number,
+    out: number,
+    low: number,
+    gain: number,
+  ): void;
+  meanAcross(a: number, out: number, width: number, height: number, radius: number): void;
+  meanDown(a: number, out: number, width: number, height: number, radius: number, sums: number): void;
+  steepen(a: number, count: number, level: number, gain: number): void;
+  spread(
+    a: number,
+    width: number,
+    height: number,
+    out: number,
+    outWidth: number,
+    outHeight: number,
+    sx: number,
+    cx: number,
+    sy: number,
+    cy: number,
+    beyond: number,
+    inverted: number,
+  ): void;
+  maskBoth(a: number, b: number, count: number): void;
+  lay(a: number, b: number, pixels: number, kind: number, weight: number): void;
+  takeAlpha(to: number, from: number, pixels: number): void;
+  clearOutside(
+    to: number,
+    width: number,
+    height: number,
+    left: number,
+    top: number,
+    right: number,
+    bottom: number,
+  ): void;
   rowsAside(a: number, out: number, width: number, height: number, shifts: number): void;
   grain(a: number, pixels: number, seed: number, amount: number): void;
 }

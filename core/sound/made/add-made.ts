@@ -8,13 +8,14 @@ import { SYNTHS } from './synths';
 /** Levels of the kinds that are on, as factors. */
 export type MadeGains = Partial<Record<MadeKind, number>>;
 
-function addVoice(
+/** Adds a made sound of so many samples; `speed` and a `gain` that changes are asked for by its own samples. */
+export function addVoice(
   out: Stereo,
   at: number,
   samples: number,
   kind: MadeKind,
   speed: (sample: number) => number,
-  gain: number,
+  gain: number | ((sample: number) => number),
   seed: number,
 ): void {
   if (samples < 2) return;
@@ -23,8 +24,9 @@ function addVoice(
   SYNTHS[kind]({ samples, rateHz: out.rateHz, speed, random: seeded(seed) }, left, right);
   const end = Math.min(samples, out.left.length - at);
   for (let i = Math.max(0, -at); i < end; i++) {
-    out.left[at + i]! += gain * left[i]!;
-    out.right[at + i]! += gain * right[i]!;
+    const by = typeof gain === 'number' ? gain : gain(i);
+    out.left[at + i]! += by * left[i]!;
+    out.right[at + i]! += by * right[i]!;
   }
 }
 

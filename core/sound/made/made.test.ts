@@ -210,6 +210,8 @@ describe('made sounds in the mix', () => {
     clipGainDb: 0,
     made: {},
     placed: [],
+    laid: [],
+    along: [],
   };
 
   it('only those of kinds that are on, at their level', () => {

@@ -1,7 +1,8 @@
 import { Box, Button, IconButton, Tooltip } from '@mui/material';
 import type { Project } from '@skipback/core/project/schema';
 import { CircleQuestionMark, Disc3, History, Redo2, Undo2 } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { asGrey } from '@skipback/core/looks/as-grey';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
 import { HandPlay } from '../hand/hand-play';
@@ -35,6 +36,10 @@ import { VersionFlip } from './version-flip';
 export function BenchPage({ project }: { readonly project: Project }) {
   const clips = useClips(project);
   const compiled = useCompiled(project, clips);
+  // What the picture shows: the project, or where one of its looks applies.
+  const greyLook = usePlayback((s) => s.greyLook);
+  const seen = useMemo(() => (greyLook === null ? project : asGrey(project, greyLook)), [project, greyLook]);
+  const compiledSeen = useCompiled(seen, clips);
   const chosenPiece = usePlayback((s) => s.pieceId);
   const trouble = usePlayback((s) => s.trouble);
   const [chosenClip, setChosenClip] = useState<string>();
@@ -60,8 +65,8 @@ export function BenchPage({ project }: { readonly project: Project }) {
   useEffect(() => {
     if (clips.some((c) => !c.loaded && !c.missing)) return;
     transport.setClips(clips.flatMap((c) => (c.loaded ? [c.loaded] : [])));
-    transport.setResult(compiled, project);
-  }, [clips, compiled, project]);
+    transport.setResult(compiledSeen, seen);
+  }, [clips, compiledSeen, seen]);
 
   useMix(project, compiled, clips);
   const range = usePlayRange(project, compiled, pieceId);

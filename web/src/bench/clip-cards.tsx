@@ -61,6 +61,7 @@ export function ClipCards({ clips, clipId, onChoose, onImport }: Props) {
 
 function factsLine(loaded: LoadedClip): string {
   const { facts } = loaded.record;
+  if (frameCount(facts.table) === 1) return 'still';
   const hz = Number(meanRateHz(facts.table).toFixed(2));
   const rate = facts.table.kind === 'variable' ? `~${hz}` : String(hz);
   return `${rate}/s ${Number(durationOf(facts.table).toFixed(1))}s`;

@@ -1,4 +1,5 @@
 import { frameCount } from '@skipback/core/clip/frame-table';
+import { isPartial } from '@skipback/core/looks/as-grey';
 import { addMark, addPiece, addStep, setSpan } from '@skipback/core/project/actions';
 import { segmentAt, shownBy } from '@skipback/core/path/path';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
@@ -189,6 +190,16 @@ export function useBenchKeys(now: Situation): void {
   useHotkeys(KEYS.hold.keys, hold, options);
   // Held down, it repeats: only its first press opens or closes.
   useHotkeys(KEYS.hand.keys, now.toggleHand, { ...options, ignoreEventWhen: (event) => event.repeat });
+  const seeGrey = () => {
+    const { project } = useProjectStore.getState();
+    const { greyLook, lookId } = usePlayback.getState();
+    if (greyLook !== null) return setPlayback({ greyLook: null });
+    const looks = project ? [...project.looks, ...project.pieces.flatMap((p) => p.looks)] : [];
+    const look = looks.find((l) => l.id === lookId);
+    if (look && isPartial(look)) return setPlayback({ greyLook: look.id });
+    enqueueSnackbar('Select a look with a region or a matte: W shows where it applies.', { key: 'grey' });
+  };
+  useHotkeys(KEYS.grey.keys, seeGrey, options);
   useHotkeys(KEYS.still.keys, () => void still(), options);
   useHotkeys(KEYS.swap.keys, swap, options);
   useHotkeys(

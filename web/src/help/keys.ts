@@ -19,6 +19,7 @@ export const KEYS = {
     words: 'Play by hand: drag the picture like a record; or hold it while dragging',
   },
   track: { keys: 't', shows: 'T', words: 'Follow a point of the clip: press it on the picture' },
+  grey: { keys: 'w', shows: 'W', words: 'See where the selected look applies, as grey, or leave that' },
   hold: { keys: 'h', shows: 'H', words: 'Hold the frame shown' },
   still: { keys: 'p', shows: 'P', words: 'Save the frame shown as a PNG' },
   swap: { keys: 's', shows: 'S', words: 'Look at the source, or at the result' },

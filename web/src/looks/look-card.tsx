@@ -27,6 +27,7 @@ import { setPlayback, usePlayback } from '../state/playback';
 import { act } from '../state/project-store';
 import { colors, mono } from '../theme';
 import { DrivenNumber, LookFieldEditor } from './look-fields';
+import { MatteRows } from './matte-rows';
 import { RegionRows } from './region-rows';
 import { Row } from './row';
 import { ScopeSheet } from './scope-sheet';
@@ -179,6 +180,7 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
             />
           </Row>
           <RegionRows name={name} where={where} look={look} piece={piece} pieceStart={pieceStart} />
+          <MatteRows name={name} where={where} look={look} piece={piece} />
           {treatment.fields
             .filter((f) => f.when?.(values) ?? true)
             .map((field) => (
@@ -188,6 +190,8 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
                   field={field}
                   value={values[field.key]}
                   ground={ground}
+                  clipId={piece?.clip.id}
+                  put={(p, value) => setLookValue(p, where, look.id, field.key, value)}
                   onChange={(value) =>
                     act(`change ${name}, ${field.label.toLowerCase()}`, (p) =>
                       setLookValue(p, where, look.id, field.key, value),

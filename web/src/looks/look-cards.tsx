@@ -1,6 +1,8 @@
 import { Box, ButtonBase } from '@mui/material';
+import { factsOfPiece } from '@skipback/core/looks/facts';
 import { LookSchema } from '@skipback/core/looks/look';
 import { TREATMENTS } from '@skipback/core/looks/registry';
+import { EVERYWHERE, stretchesOf } from '@skipback/core/looks/scope';
 import type { AnyTreatment } from '@skipback/core/looks/treatment';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { type LookPlace, addLook } from '@skipback/core/project/look-actions';
@@ -51,8 +53,17 @@ export function LookCards({
   const add = (treatment: AnyTreatment) => {
     stop();
     const id = freshId();
-    act(`add ${treatment.name}`, (p) => addLook(p, where, { id, look: treatment.id }));
+    act(`add ${treatment.name}`, (p) =>
+      addLook(p, where, { id, look: treatment.id, given: whereItStarts(treatment) }),
+    );
     setPlayback({ lookId: id, selectedLast: 'look' });
+  };
+  /** Where a look for fast parts applies: to those, if there are such and others. */
+  const whereItStarts = ({ startsWhere }: AnyTreatment) => {
+    if (!startsWhere || !piece || where === null) return {};
+    const scope = { ...EVERYWHERE, all: [startsWhere] };
+    const frames = stretchesOf(scope, factsOfPiece(piece, false)).reduce((n, s) => n + s.end - s.first, 0);
+    return frames > 0 && frames < piece.shown.length ? { scope } : {};
   };
   return (
     <Box
@@ -62,7 +73,7 @@ export function LookCards({
         display: 'grid',
         gridTemplateColumns: 'repeat(3, 1fr)',
         gridAutoRows: 'max-content',
-        gap: 0.75,
+        gap: 0.625,
         overflowY: 'auto',
         minHeight: 0,
       }}
@@ -79,9 +90,8 @@ export function LookCards({
           onBlur={stop}
           onClick={() => add(treatment)}
           sx={{
-            display: 'flex',
-            flexDirection: 'column',
-            alignItems: 'stretch',
+            display: 'block',
+            position: 'relative',
             borderRadius: 1.5,
             overflow: 'hidden',
             bgcolor: colors.panel,
@@ -93,7 +103,18 @@ export function LookCards({
           }}
         >
           <Treated picture={tried[treatment.id]} />
-          <Box sx={{ px: 0.75, py: 0.25 }}>{treatment.name}</Box>
+          <Box
+            sx={{
+              position: 'absolute',
+              inset: 'auto 0 0 0',
+              px: 0.75,
+              pt: 1.25,
+              pb: 0.125,
+              background: 'linear-gradient(transparent, rgba(10,10,10,0.8) 55%)',
+            }}
+          >
+            {treatment.name}
+          </Box>
         </ButtonBase>
       ))}
     </Box>
@@ -119,7 +140,7 @@ function Treated({ picture }: { readonly picture: ImageBitmap | undefined }) {
       // All of them are seen at once on a small screen.
       style={{
         width: '100%',
-        aspectRatio: '2.5',
+        aspectRatio: '16 / 9',
         objectFit: 'cover',
         background: colors.raised,
         display: 'block',

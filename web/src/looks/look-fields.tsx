@@ -2,6 +2,7 @@ import { Box, Button, ButtonBase } from '@mui/material';
 import { readCube, writeCube, type ColourTable, MOST_CUBE_BYTES } from '@skipback/core/looks/cube';
 import { type Driver, isDriver } from '@skipback/core/looks/driver';
 import type { Facts } from '@skipback/core/looks/facts';
+import type { Project } from '@skipback/core/project/schema';
 import type { Stretch } from '@skipback/core/looks/scope';
 import type { LookField } from '@skipback/core/looks/treatment';
 import { driverWords } from '@skipback/core/looks/words';
@@ -11,6 +12,7 @@ import { ValueField } from '../parts/value-field';
 import { download } from '../state/download';
 import { setPlayback } from '../state/playback';
 import { colors, mono } from '../theme';
+import { ClipField } from './clip-field';
 import { DriverCurve } from './driver-curve';
 import { DriverSheet } from './driver-sheet';
 
@@ -25,11 +27,15 @@ interface Props {
   readonly field: LookField;
   readonly value: unknown;
   readonly ground: Ground;
+  /** The clip that is treated. */
+  readonly clipId: string | undefined;
   readonly onChange: (value: unknown) => void;
+  /** The project with another value, for what comes with a clip of its own. */
+  readonly put: (project: Project, value: unknown) => Project;
 }
 
 /** One value of a look: a number or what moves it, a choice, a colour, a colour table. */
-export function LookFieldEditor({ name, field, value, ground, onChange }: Props) {
+export function LookFieldEditor({ name, field, value, ground, clipId, onChange, put }: Props) {
   const label = `${name}: ${field.label}`;
   if (field.kind === 'choice')
     return (
@@ -52,6 +58,18 @@ export function LookFieldEditor({ name, field, value, ground, onChange }: Props)
         style={{ width: 44, height: 22, padding: 0, border: 0, background: 'none' }}
       />
     );
+  if (field.kind === 'clip')
+    return (
+      <ClipField
+        label={label}
+        value={String(value)}
+        hint={field.help}
+        own={field.own}
+        of={clipId}
+        onChange={onChange}
+        put={put}
+      />
+    );
   if (field.kind === 'table')
     return <TableField label={label} table={value as ColourTable | null} onChange={onChange} />;
   return (
@@ -65,7 +83,7 @@ export function LookFieldEditor({ name, field, value, ground, onChange }: Props)
   );
 }
 
-const UNITS = { '%': ' %', px: ' px', '°': '°', f: ' f', '×': '', st: ' st', '/s': '/s' } as const;
+const UNITS = { '%': ' %', px: ' px', '°': '°', f: ' f', '×': '', st: ' st', '/s': '/s', dB: ' dB' } as const;
 
 /** A number, and beside it the curve of what moves it; pressing that opens it. */
 export function DrivenNumber({

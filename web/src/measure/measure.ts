@@ -2,6 +2,7 @@
  * The page of `npm run bench`: the real reader, planner, decoder and renderer, without the screens.
  * Puts `measure` on the window for the script that drives it.
  */
+import { NOTHING_BROUGHT } from '@skipback/core/looks/brought';
 import type { Between } from '@skipback/core/gather/gather';
 import { LookSchema } from '@skipback/core/looks/look';
 import { recipesOf } from '@skipback/core/looks/recipes';
@@ -80,6 +81,7 @@ async function measure(
     missing: [],
     beyond: [],
     totalFrames: shown.length,
+    brought: NOTHING_BROUGHT,
   };
   const { recipes } = recipesOf(row, [], undefined);
   const scratch = await (await navigator.storage.getDirectory()).getFileHandle('measure', { create: true });

@@ -39,6 +39,7 @@ export function Picture({ size, describe, children }: Props) {
   }, [width, height, size.width]);
 
   const audition = usePlayback((s) => s.audition);
+  const grey = usePlayback((s) => s.greyLook !== null);
   const coarseness = usePlayback((s) => (s.step !== 0 ? (s.stats?.coarseness ?? 1) : 1));
   return (
     <Box
@@ -75,6 +76,22 @@ export function Picture({ size, describe, children }: Props) {
           }}
         >
           looks at {coarseness === 2 ? 'half' : 'a third of the'} size, to keep up
+        </Box>
+      )}
+      {grey && audition === null && (
+        <Box
+          role="status"
+          sx={{
+            position: 'absolute',
+            bottom: 10,
+            px: 1.25,
+            py: 0.4,
+            borderRadius: 2,
+            bgcolor: 'rgba(18,18,18,0.86)',
+            fontWeight: 500,
+          }}
+        >
+          White is where it applies. W leaves.
         </Box>
       )}
       {audition !== null && (

@@ -6,7 +6,7 @@ import type { PictureJob, RenderJob, RenderReply, RenderSettings } from '@skipba
 import { type RunningRender, startRender } from '@skipback/media/render/render-client';
 import { clearRenderScratch, renderScratch } from '@skipback/media/storage/media-files';
 import { useEffect, useRef, useState } from 'react';
-import { resultArrays, sourcesOf } from '../state/compiled';
+import { resultOf } from '../state/compiled';
 import { download, fileName } from '../state/download';
 import type { ClipState } from '../state/library';
 import { mixOf, mixSentence } from '../state/mixing';
@@ -41,14 +41,10 @@ export function pictureJob(
   settings: RenderSettings,
 ): PictureJob {
   const clips = states.flatMap((c) => (c.loaded ? [c.loaded] : []));
-  const sources = sourcesOf(compiled, clips);
+  const { arrays, sources } = resultOf(compiled, clips, project);
   return {
     clips: sources,
-    ...resultArrays(
-      compiled,
-      sources.map((s) => s.clipId),
-      project,
-    ),
+    ...arrays,
     rate: project.rate,
     ...fileSize(project.size.width, project.size.height, 1),
     settings,

@@ -1,7 +1,7 @@
 import { frameCount } from '@skipback/core/clip/frame-table';
 import { type Notice, failure, warning } from '@skipback/core/notice';
 import { addClip, addPiece, relinkClip, setFormat } from '@skipback/core/project/actions';
-import type { Clip } from '@skipback/core/project/schema';
+import type { Clip, Project } from '@skipback/core/project/schema';
 import { formatFor, newPiece } from '@skipback/core/project/new-project';
 import { importClient } from '@skipback/media/import/import-client';
 import { type ClipFacts, FACTS_VERSION } from '@skipback/media/import/clip-facts';
@@ -127,16 +127,34 @@ function clipName(name: string): string {
   return name.length <= 200 ? name : `${name.slice(0, 199 - ending.length)}…${ending}`;
 }
 
+const clipOf = (mediaId: string, name: string): Clip => ({
+  id: freshId(),
+  mediaId,
+  name: clipName(name),
+  marks: [],
+  readAt: null,
+  tracks: [],
+  framing: 'fit' as const,
+});
+
+/**
+ * Brings a file in as a clip that something of the project shows: the clip's id, and the project with it. Where it
+ * cannot be read, only its sentence comes back.
+ */
+export async function bringIn(
+  file: File,
+): Promise<{ clipId: string; add: (project: Project) => Project; notice?: Notice } | { notice: Notice }> {
+  const { record, notice } = await storeMedia(file);
+  if (!record) return { notice };
+  const known = useProjectStore.getState().project?.clips.find((c) => c.mediaId === record.id);
+  const clip = known ?? clipOf(record.id, file.name);
+  const add = (project: Project) =>
+    project.clips.some((c) => c.id === clip.id) ? project : addClip(project, clip);
+  return { clipId: clip.id, add, ...(notice && { notice }) };
+}
+
 function addToProject(mediaId: string, name: string, facts: ClipFacts): void {
-  const clip = {
-    id: freshId(),
-    mediaId,
-    name: clipName(name),
-    marks: [],
-    readAt: null,
-    tracks: [],
-    framing: 'fit' as const,
-  };
+  const clip = clipOf(mediaId, name);
   act(`import ${name}`, (project) => {
     if (project.clips.some((c) => c.mediaId === mediaId)) return project;
     const first = project.clips.length === 0;

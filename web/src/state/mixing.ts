@@ -1,7 +1,11 @@
 import { durationOf, frameCount, meanRateHz } from '@skipback/core/clip/frame-table';
 import type { TimePath } from '@skipback/core/path/path';
 import { seconds } from '@skipback/core/time/units';
-import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
+import { heardIn } from '@skipback/core/looks/heard';
+import type { Look } from '@skipback/core/looks/look';
+import { shownValues } from '@skipback/core/looks/moments';
+import { treatmentById } from '@skipback/core/looks/registry';
+import { type CompiledPiece, type CompiledProject, projectMusic } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { placedAt } from '@skipback/core/project/sound-actions';
 import { toNumber } from '@skipback/core/time/rational';
@@ -18,7 +22,14 @@ export const isHeard = (project: Project): boolean =>
   project.song !== null ||
   project.clipSound.on ||
   Object.values(project.made).some((m) => m.on) ||
-  project.placed.some((p) => p.on);
+  project.placed.some((p) => p.on) ||
+  [project.looks, ...project.pieces.map((p) => p.looks)].some((looks) => looks.some(mayBeHeard));
+
+/** Whether a look lets something be heard, as far as its values tell. */
+function mayBeHeard({ on, look, values }: Look): boolean {
+  const treatment = treatmentById(look);
+  return on && treatment?.heard !== undefined && shownValues(treatment, values)['sound'] === 'yes';
+}
 
 /** A whole number that goes with an id: the same sound each time. */
 const seedOf = (id: string): number =>
@@ -72,6 +83,25 @@ async function clipSounds(
   return heard;
 }
 
+/** Loads the sounds of clips that looks bring in, by clip; those without one, or too long to be heard whole, are left out. */
+async function broughtSounds(
+  ids: ReadonlySet<string>,
+  clips: readonly ClipState[],
+): Promise<ReadonlyMap<string, string>> {
+  const heard = new Map<string, string>();
+  for (const { clip, loaded } of clips) {
+    if (!ids.has(clip.id) || !loaded || useSilentMedia.getState().ids.has(clip.mediaId)) continue;
+    if (durationOf(loaded.record.facts.table) > WHOLE_S) continue;
+    try {
+      await soundClient.load(clip.mediaId, loaded.source.file, clip.name);
+      heard.set(clip.id, clip.mediaId);
+    } catch {
+      useSilentMedia.setState(({ ids: silent }) => ({ ids: new Set([...silent, clip.mediaId]) }));
+    }
+  }
+  return heard;
+}
+
 const least = (values: readonly number[]): number => values.reduce((a, b) => Math.min(a, b), Infinity);
 const most = (values: readonly number[]): number => values.reduce((a, b) => Math.max(a, b), -Infinity);
 
@@ -102,6 +132,8 @@ export async function mixOf(
   const { song, clipSound, made, placed, rate } = project;
   const songIsThere = song !== null && (await loadSound(song.mediaId, song.name).catch(() => null)) !== null;
   const heard = clipSound.on ? await clipSounds(compiled, clips) : undefined;
+  const ofLooks = heardIn(compiled, project.looks, projectMusic(project));
+  const broughtIn = await broughtSounds(new Set(ofLooks.laid.map((l) => l.clip)), clips);
   const request: MixRequest = {
     totalFrames: compiled.totalFrames,
     rate,
@@ -140,6 +172,12 @@ export async function mixOf(
         gainDb: p.gainDb,
         seed: seedOf(p.id),
       })),
+    laid: ofLooks.laid.flatMap((laid) => {
+      const soundId = broughtIn.get(laid.clip);
+      return soundId === undefined ? [] : [{ laid, soundId }];
+    }),
+    // Where the path makes it by itself it is heard once.
+    along: ofLooks.along.filter(({ kind }) => !made[kind].on),
   };
   return soundClient.mix(request);
 }

@@ -32,6 +32,8 @@ interface Playback {
   readonly stepId: string | null;
   /** The selected look, whose values are open. */
   readonly lookId: string | null;
+  /** The look whose region and matte are seen themselves, as grey. */
+  readonly greyLook: string | null;
   /** What looks draw on the last frame and on the first, where that is not the same. */
   readonly ends: SeamLooks | undefined;
   /** The value of the selected look whose driver is looked at. */
@@ -79,6 +81,7 @@ const fresh: Playback = {
   pieceId: null,
   stepId: null,
   lookId: null,
+  greyLook: null,
   ends: undefined,
   drivenKey: null,
   selectedLast: 'move',

@@ -8,7 +8,7 @@ import { type Recipes, untouched } from '@skipback/core/looks/recipes';
 import type { SeamLooks } from '@skipback/media/import/look-closer';
 import type { Project } from '@skipback/core/project/schema';
 import type { ClipSource } from '@skipback/media/frames/clip-row';
-import { type ResultArrays, resultArrays, sourcesOf } from './compiled';
+import { type ResultArrays, resultOf } from './compiled';
 import type { LoadedClip } from './library';
 import { type Peek, setPlayback, usePlayback } from './playback';
 import { saveNow, shelfFacts } from './saving';
@@ -90,8 +90,9 @@ class Transport {
   setResult(compiled: CompiledProject, project: Project): void {
     this.total = compiled.totalFrames;
     this.rateHz = toNumber(project.rate);
-    this.setSources(sourcesOf(compiled, this.clips));
-    this.result = this.arraysOf(compiled, project);
+    const { arrays, sources } = resultOf(compiled, this.clips, project);
+    this.setSources(sources);
+    this.result = arrays;
     const { recipes } = this.result;
     setPlayback({
       flashing: flashingIn(recipes, this.rateHz) ?? null,
@@ -108,14 +109,6 @@ class Transport {
     this.posterIsOld = true;
   }
 
-  private arraysOf(compiled: CompiledProject, project?: Project): ResultArrays {
-    return resultArrays(
-      compiled,
-      this.sources.map((s) => s.clipId),
-      project,
-    );
-  }
-
   private sendResult(arrays: ResultArrays): void {
     this.client?.send({ kind: 'result', ...arrays, rateHz: this.rateHz });
   }
@@ -125,7 +118,14 @@ class Transport {
     if (!this.client || compiled.totalFrames === 0) return;
     this.sounding.stop();
     setPlayback({ audition: words, peek: null });
-    this.sendResult(this.arraysOf(compiled));
+    const { arrays, sources } = resultOf(compiled, this.clips);
+    // What it is read from stays where it can: all that is held would go.
+    if (sources.some((s) => !this.sources.some((o) => o.clipId === s.clipId))) this.setSources(sources);
+    const places = new Map(this.sources.map((s, i) => [s.clipId, i]));
+    this.sendResult({
+      ...arrays,
+      clipPlaces: arrays.clipPlaces.map((p) => places.get(sources[p]?.clipId ?? '') ?? -1),
+    });
     // Who wants no motion sees the present frame as it would be.
     if (window.matchMedia('(prefers-reduced-motion: reduce)').matches) {
       const position = Math.min(usePlayback.getState().position, compiled.totalFrames - 1);

@@ -61,13 +61,14 @@ export function LookVariations(props: Props) {
       const looks = list.map((l) => (l.id === look.id ? { ...l, values, on: true } : l));
       const varied = facts ? piece : { ...piece, piece: { ...piece.piece, looks } };
       const around = aroundPiece(piece, pieceStart);
-      const whole = facts && resolveLooks(looks, facts, () => around);
+      const whole = facts && resolveLooks(looks, facts, { around: () => around });
       const drawn = whole
         ? own.drawn.map((stack, i) => [...stack, ...whole.drawn[pieceStart + i]!])
         : looksOfPiece(varied, loops).drawn;
       const gathers = gathersOf(varied, loops, facts && { looks, facts, from: pieceStart });
       const frames = Array.from(piece.shown, (shown, i): VariedFrame => {
-        const stack = drawn[i] ?? [];
+        // What other clips bring in is not decoded here.
+        const stack = (drawn[i] ?? []).filter((d) => layersOf(d).every((l) => l.of === undefined));
         return { made: gathers?.[i] ?? wholeFrame(shown), stack, layers: stack.flatMap(layersOf) };
       });
       const changed = Object.fromEntries(

@@ -1,0 +1,132 @@
+import { Box, Button, Switch } from '@mui/material';
+import type { Look } from '@skipback/core/looks/look';
+import { type LookPlace, setLookMatte } from '@skipback/core/project/look-actions';
+import type { CompiledPiece } from '@skipback/core/project/compile';
+import type { Project } from '@skipback/core/project/schema';
+import { type Matte, MatteSchema } from '@skipback/core/regions/matte';
+import { ChoiceField } from '../parts/choice-field';
+import { ValueField } from '../parts/value-field';
+import { setPlayback, usePlayback } from '../state/playback';
+import { act } from '../state/project-store';
+import { ClipField } from './clip-field';
+import { Row } from './row';
+
+type NumberKey = 'frame' | 'threshold' | 'softness' | 'clean' | 'feather' | 'grow';
+
+const FIELDS: readonly {
+  readonly key: NumberKey;
+  readonly label: string;
+  readonly hint: string;
+  readonly unit: string;
+  readonly min: number;
+  readonly max: number;
+}[] = [
+  { key: 'frame', label: 'Its frame', hint: 'Which frame is the clean plate', unit: ' f', min: 0, max: 1e7 },
+  {
+    ...{ key: 'threshold', label: 'Differs by', unit: ' %', min: 0, max: 100 },
+    hint: 'Up to this nothing differs: above the noise of the picture',
+  },
+  {
+    ...{ key: 'softness', label: 'Comes in over', unit: ' %', min: 0, max: 100 },
+    hint: 'How softly what differs more comes in',
+  },
+  {
+    ...{ key: 'clean', label: 'Clean up', unit: ' px', min: 0, max: 60 },
+    hint: 'Specks and holes up to about this size go',
+  },
+  { key: 'feather', label: 'Matte feather', hint: 'How softly it ends', unit: ' px', min: 0, max: 400 },
+  { key: 'grow', label: 'Matte grow', hint: 'Its edge moved out, or in', unit: ' px', min: -60, max: 60 },
+];
+
+interface Props {
+  readonly name: string;
+  readonly where: LookPlace;
+  readonly look: Look;
+  readonly piece: CompiledPiece | undefined;
+}
+
+/** On which points of the picture a look is drawn, by what they show. */
+export function MatteRows({ name, where, look, piece }: Props) {
+  const { matte } = look;
+  const grey = usePlayback((s) => s.greyLook === look.id);
+  const put = (project: Project, next: Matte | null) => setLookMatte(project, where, look.id, next);
+  const set = (next: Matte | null, words: string) => act(words, (p) => put(p, next));
+  return (
+    <>
+      <Row label="On">
+        <ChoiceField
+          label={`${name}: matte`}
+          value={matte ? 'differs' : 'all'}
+          options={[
+            { value: 'all', label: 'all points' },
+            { value: 'differs', label: 'what differs from a plate' },
+          ]}
+          hint="All that is there, or only what differs from a clean plate: the place without what moves through it."
+          onChange={(chosen) =>
+            chosen === 'all'
+              ? set(null, `${name} on all points`)
+              : set(MatteSchema.parse({}), `${name} on what differs`)
+          }
+        />
+      </Row>
+      {matte && (
+        <Box sx={{ pl: 1 }}>
+          <Row label="Clean plate">
+            <ClipField
+              label={`${name}: clean plate`}
+              value={matte.clip ?? ''}
+              own
+              of={piece?.clip.id}
+              hint="A clip or a picture of the place without what moves through it, or a frame of this clip."
+              onChange={(clip) => set({ ...matte, clip: clip || null }, `${name}, clean plate`)}
+              put={(p, clip) => put(p, { ...matte, clip, frame: 0 })}
+            />
+          </Row>
+          {FIELDS.map(({ key, label, hint, unit, min, max }) => (
+            <Row key={key} label={label}>
+              <ValueField
+                label={`${name}: ${label}`}
+                text={`${Number(matte[key].toFixed(1))}${unit}`}
+                hint={hint}
+                width={74}
+                onEnter={(typed) => {
+                  const n = Number(typed.replace(',', '.').replace(/[^\d.+-]+$/, ''));
+                  const value = key === 'frame' ? Math.round(n) : n;
+                  if (typed.trim() === '' || !Number.isFinite(n) || n < min || n > max) return false;
+                  set({ ...matte, [key]: value }, `${name}, ${label.toLowerCase()}`);
+                  return true;
+                }}
+                onStep={(by) =>
+                  set(
+                    { ...matte, [key]: Math.min(max, Math.max(min, matte[key] + by)) },
+                    `${name}, ${label.toLowerCase()}`,
+                  )
+                }
+              />
+            </Row>
+          ))}
+          <Row label="On all else instead">
+            <Switch
+              size="small"
+              checked={matte.inverted}
+              slotProps={{ input: { 'aria-label': `${name}: on all else instead` } }}
+              onChange={(_, inverted) =>
+                set({ ...matte, inverted }, `${name}, on ${inverted ? 'all else' : 'what differs'}`)
+              }
+            />
+          </Row>
+          <Row label="">
+            <Button
+              size="small"
+              color="inherit"
+              aria-pressed={grey}
+              onClick={() => setPlayback({ greyLook: grey ? null : look.id })}
+            >
+              {grey ? 'Leave the grey' : 'See it as grey (W)'}
+            </Button>
+          </Row>
+        </Box>
+      )}
+    </>
+  );
+}
