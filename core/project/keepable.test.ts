@@ -90,7 +90,7 @@ const change: fc.Arbitrary<Change> = fc.oneof(
   fc
     .tuple(
       fc.constantFrom('a', null),
-      fc.constantFrom('amount', 'zoom', 'fall', 'kind', 'table', 'colour'),
+      fc.constantFrom('amount', 'zoom', 'fall', 'kind', 'table', 'colour', 'clip', 'speed', 'level'),
       fc.oneof(
         any,
         words,
@@ -181,6 +181,14 @@ const change: fc.Arbitrary<Change> = fc.oneof(
           ...{ shape: shape as 'ellipse', counts: 'clip', feather: n, grow: n, inverted: false },
           keys: [{ at: n, ease: 'even', values }],
           carried: { track: 't', from: n, turns: true },
+        }),
+  ),
+  fc.tuple(fc.constantFrom('a', null), fc.oneof(words, fc.constant(null)), any, any).map(
+    ([where, plate, frame, n]): Change =>
+      (p) =>
+        looks.setLookMatte(p, where, looks.looksAt(p, where)[0]?.id ?? '', {
+          ...{ clip: plate, frame, threshold: n, softness: n, clean: n, feather: n, grow: n },
+          inverted: true,
         }),
   ),
   fc.tuple(any, any).map(

@@ -79,4 +79,18 @@ describe('the frames a result is made of', () => {
   it('of a clip that is not there are refused', () => {
     expect(() => new FrameSets(row, ['a', 'c'], source)).toThrow('no clip');
   });
+
+  it('that looks bring in are of the source they name, and must be in the row', () => {
+    const laid = { look: 'overlay', drawing: { layers: [{ ...wholeFrame(7), of: 'b' }] }, share: 1 };
+    const stacks = [[], [laid]];
+    const recipes = { ...source.recipes, stacks, stackOf: Int32Array.of(1, 1, 0, 0) };
+    const sets = new FrameSets(row, ['a', 'b'], { ...source, recipes });
+    expect([0, 1].map((p) => sets.framesOf(p))).toEqual([
+      [3, 107],
+      [105, 107],
+    ]);
+    const lost = [[], [{ ...laid, drawing: { layers: [{ ...wholeFrame(7), of: 'nowhere' }] } }]];
+    const without = { ...source, recipes: { ...recipes, stacks: lost } };
+    expect(() => new FrameSets(row, ['a', 'b'], without)).toThrow(RangeError);
+  });
 });
