@@ -8,19 +8,20 @@ import { resolveLooks } from '@skipback/core/looks/resolve';
 import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { Surface } from '@skipback/core/pixels/surface';
 import { WORK, run } from './coded-clips';
-import { addLook, condition, expect, offerLooks, render, setSpan, startWith, test } from './journey';
+import { openEdited } from './edited-project';
+import { expect, render, setSpan, startWith, test } from './journey';
 
-/** Those that draw on one picture; what the others make of several is measured in a journey of its own. */
-const TREATMENTS = ALL.filter((t) => !t.gather);
+/** Those that draw on one picture; what the others make of several is measured in journeys of their own. */
+const TREATMENTS = ALL.filter((t) => !t.gather && !t.brings);
 const LANTERN = join(import.meta.dirname, '../demo/media/lantern.mp4');
-const SIZE = { width: 1280, height: 720 };
+const SIZE = { width: 640, height: 360 };
 /** Frames that each look is given, one look after the other. */
 const EACH = 1;
 
 /** Brings the picture on the bench to the project's own size. */
 async function pictureAtFullSize(page: Page): Promise<void> {
-  for (let height = 1500; height < 1900; height++) {
-    await page.setViewportSize({ width: 2100, height });
+  for (let height = 780; height < 1100; height++) {
+    await page.setViewportSize({ width: 1400, height });
     // Until the page has been laid out anew.
     await page.evaluate(async () => {
       for (let i = 0; i < 3; i++) await new Promise((next) => requestAnimationFrame(next));
@@ -50,19 +51,15 @@ test('every treatment, one of them driven: picture and file show what the core m
   });
   await page.addInitScript(() => Object.defineProperty(navigator, 'hardwareConcurrency', { value: 4 }));
   await page.reload();
-  await startWith(page, LANTERN);
+  const clip = join(WORK, 'small-lantern.mp4');
+  await run('ffmpeg', [
+    ...['-y', '-i', LANTERN, '-vf', `scale=${width}:${height}`, '-an', '-c:v', 'libx264', '-crf', '16'],
+    ...['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', clip],
+  ]);
+  await startWith(page, clip);
   await setSpan(page, 20, 20 + EACH * TREATMENTS.length);
-  await offerLooks(page, 'all');
-  for (const [i, { name }] of TREATMENTS.entries()) {
-    await addLook(page, name);
-    await condition(page, name, 'range', { from: String(EACH * i), to: String(EACH * (i + 1)) });
-  }
+  const frames = EACH * TREATMENTS.length;
   // One of them by the speed: from its own value at none to one half as large again at twice the clip's.
-  await page.getByRole('button', { name: 'Punch: its values' }).click();
-  await page.getByRole('button', { name: 'What moves Punch: Zoom' }).click();
-  await page.getByLabel('Punch: Zoom moves').selectOption('speed');
-  await page.keyboard.press('Escape');
-  await expect(page.getByRole('button', { name: 'What moves Punch: Zoom' })).toContainText('by speed');
   const own = Number(TREATMENTS.find((t) => t.id === 'punch')!.defaults['zoom']);
   const bySpeed = {
     kind: 'speed',
@@ -71,8 +68,16 @@ test('every treatment, one of them driven: picture and file show what the core m
     toPercent: 200,
     to: own + Math.max(20, own / 2),
   };
+  const looks = TREATMENTS.map(({ id }, i) =>
+    LookSchema.parse({
+      id,
+      look: id,
+      values: id === 'punch' ? { zoom: bySpeed } : {},
+      scope: { all: [{ kind: 'range', from: EACH * i, to: EACH * (i + 1) }] },
+    }),
+  );
+  await openEdited(page, 'every-look', (project) => ({ ...project, looks }));
   // The same in plain calls of the core, on the frames that another program decodes.
-  const frames = EACH * TREATMENTS.length;
   const bytes = planesBytes(width, height);
   const decode = (file: string, filter: string) =>
     run('ffmpeg', [
@@ -88,15 +93,7 @@ test('every treatment, one of them driven: picture and file show what the core m
       'yuv420p',
       '-',
     ]);
-  const source = await decode(LANTERN, `trim=start_frame=20:end_frame=${20 + frames}`);
-  const looks = TREATMENTS.map(({ id }, i) =>
-    LookSchema.parse({
-      id,
-      look: id,
-      values: id === 'punch' ? { zoom: bySpeed } : {},
-      scope: { all: [{ kind: 'range', from: EACH * i, to: EACH * (i + 1) }] },
-    }),
-  );
+  const source = await decode(clip, `trim=start_frame=20:end_frame=${20 + frames}`);
   const { drawn } = resolveLooks(looks, {
     frames,
     rateHz: 30,
@@ -117,7 +114,6 @@ test('every treatment, one of them driven: picture and file show what the core m
   });
 
   await pictureAtFullSize(page);
-  await page.keyboard.press('s');
   const differing: string[] = [];
   for (const [i, { name }] of TREATMENTS.entries()) {
     await page.keyboard.press('Home');
