@@ -1,3 +1,4 @@
+import { frameCount } from '../clip/frame-table';
 import { picturesOf } from '../gather/gathers';
 import { shownBy } from '../path/path';
 import { kindOf } from '../path/segment';
@@ -32,7 +33,7 @@ function longestRepeat(piece: CompiledPiece): { atFrame: number; frames: number;
 /** Hints for a piece, most useful first. */
 export function hintsFor(piece: CompiledPiece): Hint[] {
   const hints: Hint[] = [];
-  if (piece.piece.span.out - piece.piece.span.in === 1)
+  if (piece.piece.span.out - piece.piece.span.in === 1 && frameCount(piece.table) > 1)
     hints.push({ code: 'one-frame', text: 'The span is one frame long: drag its edges apart.', atFrame: 0 });
   const repeat = longestRepeat(piece);
   if (repeat) {

@@ -1,4 +1,4 @@
-import { type FrameTable, frameAt, frameDurationAt } from '../clip/frame-table';
+import { type FrameTable, frameAt, frameCount, frameDurationAt } from '../clip/frame-table';
 import { type TimePath, shownBy } from '../path/path';
 import { type Segment, sourceAt, speedAt } from '../path/segment';
 import { toNumber } from '../time/rational';
@@ -100,13 +100,15 @@ function measure(a: Side, b: Side, between: readonly Segment[], table: FrameTabl
   const reach = same ? usual : usual + Math.max(0.9, usual / 2);
   const low = same && stepOut > 0 ? 0 : -reach;
   const high = same && stepOut < 0 ? 0 : reach;
-  const over = way.goesOn
-    ? 0
-    : advance > high + SLACK
-      ? advance - high
-      : advance < low - SLACK
-        ? advance - low
-        : 0;
+  // A still picture goes nowhere.
+  const over =
+    way.goesOn || frameCount(table) === 1
+      ? 0
+      : advance > high + SLACK
+        ? advance - high
+        : advance < low - SLACK
+          ? advance - low
+          : 0;
   const shows = Math.max(1, Math.ceil(1 / slower - 1e-3));
   const doubles =
     before === after &&

@@ -1,4 +1,5 @@
 import { MOST_CORNERS, type Mask } from '../regions/region';
+import { drawMask } from './shape-mask';
 import { type Box } from '../steady/framing';
 import { type Similar, undone } from '../steady/similar';
 import { type Kernels, loadKernels } from './kernels/module';
@@ -50,8 +51,6 @@ export const CHANNELS = { red: 0x0000ff, green: 0x00ff00, blue: 0xff0000, all: 0
 const CUBE_BYTES = 3 * 65 ** 3;
 /** Also room for the corners of a polygon. */
 const TABLE_BYTES = 8 * MOST_CORNERS;
-/** Half a side of a mask's shape, pixels, at least. */
-const LEAST_HALF = 0.25;
 /** Neighbouring slots begin this much apart from what would make them fall on the same cache lines. */
 const STAGGER = 256;
 
@@ -213,54 +212,10 @@ export class Surface {
     const key = `${unit} ${JSON.stringify(mask)}`;
     if (key === this.regionKey) return this.region;
     this.regionKey = key;
-    const { width, height, kernels, region } = this;
-    const inverted = Number(mask.inverted);
-    const [grow, feather] = [mask.grow * unit, mask.feather * unit];
-    const { left, top, right, bottom } = this.reachOf(mask, unit);
-    // Beyond where it reaches there is nothing to be worked out.
-    new Uint8Array(this.memory.buffer, region, width * height).fill(mask.inverted ? 255 : 0);
-    if (right <= left || bottom <= top) return region;
-    const part = [region + top * width + left, right - left, bottom - top, width] as const;
-    if (mask.shape === 'polygon') {
-      const corners = mask.numbers.map((v, i) => v * unit - (i % 2 === 0 ? left : top));
-      this.put(this.table, new Uint8Array(Float32Array.from(corners).buffer));
-      kernels.polygon(...part, this.table, corners.length / 2, grow, feather, inverted);
-    } else {
-      const [x, y, , , degrees] = mask.numbers as [number, number, number, number, number];
-      const { rx, ry } = halves(mask);
-      const turn = (degrees * Math.PI) / 180;
-      kernels[mask.shape](
-        ...part,
-        ...([x * unit - left, y * unit - top, Math.cos(turn), Math.sin(turn)] as const),
-        ...([rx * unit, ry * unit, mask.shape === 'ellipse' ? 0 : grow, feather, inverted] as const),
-      );
-    }
+    const { kernels, memory, region, table } = this;
+    const { width, height } = this;
+    drawMask(mask, unit, { width, height, at: region, corners: table, kernels, memory });
     return region;
-  }
-
-  /** The pixels that a mask may reach, as [left, right) and [top, bottom). */
-  private reachOf(mask: Mask, unit: number) {
-    const { shape, numbers, grow, feather } = mask;
-    const more = Math.max(0, grow * unit) + Math.max(1, feather * unit) / 2 + 2;
-    const across: number[] = [];
-    const down: number[] = [];
-    if (shape === 'polygon')
-      numbers.forEach((v, i) => (i % 2 === 0 ? across : down).push(v * unit - more, v * unit + more));
-    else {
-      const [x, y] = numbers as [number, number];
-      const { rx, ry } = halves(mask);
-      // No distance of the first order is less than that along the shorter axis.
-      const by = shape === 'ellipse' ? 1 + more / (unit * Math.min(rx, ry)) : 1;
-      const half = unit * Math.hypot(rx, ry) * by + (shape === 'ellipse' ? 0 : more);
-      across.push(x * unit - half, x * unit + half);
-      down.push(y * unit - half, y * unit + half);
-    }
-    const within = (values: number[], size: number): [number, number] => [
-      Math.max(0, Math.floor(Math.min(...values))),
-      Math.min(size, Math.ceil(Math.max(...values))),
-    ];
-    const [[left, right], [top, bottom]] = [within(across, this.width), within(down, this.height)];
-    return { left, right, top, bottom };
   }
 
   /** Another picture in place of this one. */
@@ -429,12 +384,6 @@ export class Surface {
     else if (laid === 'screen') kernels.screen(this.seen, from, bytes);
     else this.copy(from, this.seen);
   }
-}
-
-/** Half the sides of an ellipse or a rectangle; an ellipse grows by its axes. */
-function halves({ shape, numbers, grow }: Mask): { rx: number; ry: number } {
-  const half = (size: number) => Math.max(LEAST_HALF, Math.abs(size / 2) + (shape === 'ellipse' ? grow : 0));
-  return { rx: half(numbers[2]!), ry: half(numbers[3]!) };
 }
 
 /** How edges are found and laid over a picture. */

@@ -36,6 +36,10 @@ const EVENTS: Record<string, (tape: Tape) => void> = {
         (t) => sine(880 * 1.26 ** i, t) * Math.exp(-t * 5),
       );
   },
+  runner: (tape) => {
+    for (let i = 0; i < 16; i++)
+      tape.play(0.1 + i * 0.185, 0.1, 0.3 + 0.02 * (i % 3), i / 8 - 0.9, snare(40 + i));
+  },
   tram: (tape) => {
     const rumble = softNoise(7, () => 160);
     tape.play(1.6, 4, 3.2, 0, (t) => rumble(t) * Math.exp(-(((t - 1.7) / 1.1) ** 2)));

@@ -58,6 +58,7 @@ const TABLES: Record<string, FrameTable> = {
   tea: table(120, 1, 360),
   lantern: table(30_000, 1001, 120),
   tram: table(30, 1, 180),
+  runner: table(30, 1, 90),
 };
 const clip = (id: string, file: string, marks: [string, number][]): Clip => ({
   id,
@@ -339,6 +340,9 @@ write(
   'in-between.json',
 );
 
+/** Where the post stands in the runner's picture. */
+const POST = { x: 734, width: 132 };
+
 const media = (file: string) => here(`../media/${file}`);
 const lamp = followed(media('lantern.mp4'), {
   ...{ kind: 'box', name: 'the lantern', frame: 60, x: 625, y: 180, width: 170, height: 190 },
@@ -356,7 +360,7 @@ write(
     ...project,
     id: 'demo-held',
     name: 'Lamplighter, held and carried',
-    clips: withTracks,
+    clips: [...withTracks, clip('runner', 'runner.webm', [])],
     song: null,
     made: DEFAULT_MADE,
     placed: [],
@@ -409,6 +413,26 @@ write(
         looks: [
           look('worn-tape', {}, on('faster', { percent: 150 })),
           look('sign', { size: 96 }, on('faster', { percent: 150 })),
+        ],
+      }),
+      // The runner's light draws copies after itself; they pass behind the post, which a plate lays on top.
+      pieceOf({
+        ...{ id: 'h4', clipId: 'runner', span: { in: 8, out: 88 } },
+        chain: [step('speed', { percent: 80 })],
+        looks: [
+          look('trail', { copies: 8, spacing: 4, fade: 12, blend: 'lighten', counts: 'clip' }),
+          look(
+            'plate',
+            { frame: 0 },
+            {},
+            {
+              region: RegionSchema.parse({
+                shape: 'rectangle',
+                keys: [{ at: 0, values: [POST.x, 360, POST.width, 760, 0] }],
+                feather: 3,
+              }),
+            },
+          ),
         ],
       }),
     ],

@@ -1,4 +1,4 @@
-/** The five clips of the demo: what is drawn, at which rate and size, and how it is encoded. */
+/** The six clips of the demo: what is drawn, at which rate and size, and how it is encoded. */
 export interface ClipPlan {
   readonly name: string;
   readonly file: string;
@@ -98,6 +98,18 @@ export const CLIP_PLANS: readonly ClipPlan[] = [
     durationS: 6,
     samples: 5,
     video: vp9(32),
+    audio: opus,
+  },
+  {
+    name: 'runner',
+    file: 'runner.webm',
+    rate: '30',
+    rateHz: 30,
+    width: 1280,
+    height: 720,
+    durationS: 3,
+    samples: 4,
+    video: vp9(36),
     audio: opus,
   },
 ];

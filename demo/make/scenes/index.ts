@@ -3,10 +3,11 @@ import { Stage, type Shot } from '../stage';
 import { drummer } from './drummer';
 import { lantern } from './lantern';
 import { pinwheels } from './pinwheels';
+import { runner } from './runner';
 import { tea } from './tea';
 import { tram } from './tram';
 
-const SHOTS: Record<string, () => Shot> = { drummer, lantern, pinwheels, tea, tram };
+const SHOTS: Record<string, () => Shot> = { drummer, lantern, pinwheels, runner, tea, tram };
 
 let stage: Stage | undefined;
 let shot: Shot | undefined;

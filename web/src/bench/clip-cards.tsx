@@ -36,7 +36,7 @@ export function ClipCards({ clips, clipId, onChoose, onImport }: Props) {
         minWidth: 0,
       }}
     >
-      <Tooltip title="Import videos; or drop them anywhere">
+      <Tooltip title="Import videos and pictures; or drop them anywhere">
         <IconButton size="small" aria-label="Import videos" onClick={onImport}>
           <FolderPlus size={17} />
         </IconButton>

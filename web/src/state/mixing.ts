@@ -1,12 +1,12 @@
 import { durationOf, frameCount, meanRateHz } from '@skipback/core/clip/frame-table';
 import type { TimePath } from '@skipback/core/path/path';
 import { seconds } from '@skipback/core/time/units';
-import { heardIn } from '@skipback/core/looks/heard';
+import { type LaidSound, heardIn } from '@skipback/core/looks/heard';
 import type { Look } from '@skipback/core/looks/look';
 import { shownValues } from '@skipback/core/looks/moments';
 import { treatmentById } from '@skipback/core/looks/registry';
-import { type CompiledPiece, type CompiledProject, projectMusic } from '@skipback/core/project/compile';
-import type { Project } from '@skipback/core/project/schema';
+import { type CompiledProject, projectMusic } from '@skipback/core/project/compile';
+import type { Clip, Project } from '@skipback/core/project/schema';
 import { placedAt } from '@skipback/core/project/sound-actions';
 import { toNumber } from '@skipback/core/time/rational';
 import type { Stereo } from '@skipback/core/sound/stereo';
@@ -50,9 +50,8 @@ interface HeardSound {
 }
 
 /** How many seconds of a clip's file pass in a second of its table: other than 1 where it is read at another rate. */
-function paceOf(piece: CompiledPiece, state: ClipState | undefined): number {
+function paceOf({ readAt: read }: Clip, state: ClipState | undefined): number {
   const own = state?.loaded?.record.facts.table;
-  const read = piece.clip.readAt;
   return read && own && frameCount(own) > 0 ? toNumber(read) / meanRateHz(own) : 1;
 }
 
@@ -68,7 +67,7 @@ async function clipSounds(
     if (pieces.length === 0 || !loaded || useSilentMedia.getState().ids.has(clip.mediaId)) continue;
     const long = durationOf(loaded.record.facts.table) > WHOLE_S;
     const instants = pieces.flatMap((p) =>
-      p.path.segments.flatMap((s) => [s.from * paceOf(p, state), s.to * paceOf(p, state)]),
+      p.path.segments.flatMap((s) => [s.from * paceOf(clip, state), s.to * paceOf(clip, state)]),
     );
     const fromS = long ? GRID_S * Math.floor(Math.max(0, least(instants) - 1) / GRID_S) : 0;
     const range = long ? { fromS, toS: GRID_S * Math.ceil((most(instants) + 1) / GRID_S) } : undefined;
@@ -101,6 +100,16 @@ async function broughtSounds(
   }
   return heard;
 }
+
+/** What a look brings in, in seconds of the clip's file. */
+const atPace = (laid: LaidSound, pace: number): LaidSound =>
+  pace === 1
+    ? laid
+    : {
+        ...laid,
+        instants: laid.instants.map((s) => s * pace),
+        repeatsS: laid.repeatsS === undefined ? undefined : laid.repeatsS * pace,
+      };
 
 const least = (values: readonly number[]): number => values.reduce((a, b) => Math.min(a, b), Infinity);
 const most = (values: readonly number[]): number => values.reduce((a, b) => Math.max(a, b), -Infinity);
@@ -146,7 +155,7 @@ export async function mixOf(
       : undefined,
     pieces: compiled.pieces.map(({ startFrame, compiled: p }) => {
       const clipPace = paceOf(
-        p,
+        p.clip,
         clips.find((c) => c.clip.id === p.clip.id),
       );
       const own = heard?.get(p.clip.id);
@@ -174,7 +183,9 @@ export async function mixOf(
       })),
     laid: ofLooks.laid.flatMap((laid) => {
       const soundId = broughtIn.get(laid.clip);
-      return soundId === undefined ? [] : [{ laid, soundId }];
+      if (soundId === undefined) return [];
+      const state = clips.find((c) => c.clip.id === laid.clip)!;
+      return [{ laid: atPace(laid, paceOf(state.clip, state)), soundId }];
     }),
     // Where the path makes it by itself it is heard once.
     along: ofLooks.along.filter(({ kind }) => !made[kind].on),
