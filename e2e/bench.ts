@@ -15,6 +15,7 @@ import { newProject } from '@skipback/core/project/new-project';
 import type { Measured, Shape } from '../web/src/measure/measure';
 import { codedClip } from './coded-clips';
 import { addBoomerang, enter, setSpan, startWith } from './journey';
+import { printLaying } from './laying-costs';
 import { printFollowing } from './follow-quality';
 import { printMotionQuality } from './motion-quality';
 import { openStage } from './stage';
@@ -151,6 +152,7 @@ async function redrawIntervals(): Promise<number[]> {
 }
 
 printMotionQuality();
+printLaying();
 printFollowing();
 
 for (const [width, height] of [
@@ -171,7 +173,7 @@ for (const [width, height] of [
     );
   };
   const copy = timed(() => apart.copyWithin(0, 4 * width * height));
-  const costs = TREATMENTS.filter((t) => !t.gather).map(({ id, shownWith }) => {
+  const costs = TREATMENTS.filter((t) => !t.gather && !t.brings).map(({ id, shownWith }) => {
     const { drawn } = resolveLooks([LookSchema.parse({ id, look: id, values: shownWith })], ONE_FRAME);
     const ms = timed(() => drawStack(surface, drawn[0]!, 1, tablesOf({})));
     return `${id} ${ms.toFixed(1)} (${(ms / copy).toFixed(0)})`;

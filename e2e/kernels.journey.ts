@@ -46,7 +46,7 @@ function exercise({ kernels: base64, shapes }: { kernels: string; shapes: Shape[
       meanAcross: [A, OUT, w, h, 6],
       meanDown: [A, OUT, w, h, 4, SUMS],
       steepen: [A, pixels, 90, 4],
-      spread: [A, w, h, OUT, w + 5, h + 3, 60_001, -70_000, 59_111, -30_001, 0, 255],
+      spread: [A, w, h, OUT, w + 5, h + 3, 60_001, -70_000, 59_111, -30_001, 0, 255, SUMS],
       maskBoth: [A, B, pixels],
       lay: [A, B, pixels, 4, 200],
       takeAlpha: [A, B, pixels],

@@ -1,10 +1,11 @@
 /** Every treatment by itself: the picture on the screen and the file, held against the core on the frames of another decoder. */
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { drawStack, tablesOf } from '@skipback/core/looks/draw';
+import { drawStack, layersOf, tablesOf } from '@skipback/core/looks/draw';
 import { LookSchema } from '@skipback/core/looks/look';
 import { TREATMENTS as ALL } from '@skipback/core/looks/registry';
 import { resolveLooks } from '@skipback/core/looks/resolve';
+import { Matter } from '@skipback/core/pixels/matter';
 import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { Surface } from '@skipback/core/pixels/surface';
 import { WORK, run } from './coded-clips';
@@ -12,7 +13,7 @@ import { openEdited } from './edited-project';
 import { expect, render, setSpan, startWith, test } from './journey';
 
 /** Those that draw on one picture; what the others make of several is measured in journeys of their own. */
-const TREATMENTS = ALL.filter((t) => !t.gather && !t.brings);
+const TREATMENTS = ALL.filter((t) => !t.gather);
 const LANTERN = join(import.meta.dirname, '../demo/media/lantern.mp4');
 const SIZE = { width: 640, height: 360 };
 /** Frames that each look is given, one look after the other. */
@@ -68,15 +69,30 @@ test('every treatment, one of them driven: picture and file show what the core m
     toPercent: 200,
     to: own + Math.max(20, own / 2),
   };
-  const looks = TREATMENTS.map(({ id }, i) =>
-    LookSchema.parse({
-      id,
-      look: id,
-      values: id === 'punch' ? { zoom: bySpeed } : {},
-      scope: { all: [{ kind: 'range', from: EACH * i, to: EACH * (i + 1) }] },
-    }),
-  );
-  await openEdited(page, 'every-look', (project) => ({ ...project, looks }));
+  // One on what differs from the clip's own first frame; what is laid on is of the same clip too.
+  const values = (id: string, clipId: string): object =>
+    id === 'punch'
+      ? { zoom: bySpeed }
+      : id === 'overlay'
+        ? { clip: clipId, blend: 'screen', x: 40, size: 80, turn: 9, from: 3 }
+        : id === 'plate'
+          ? { frame: 2, x: 5.5 }
+          : {};
+  const looksOf = (clipId: string) =>
+    TREATMENTS.map(({ id }, i) =>
+      LookSchema.parse({
+        id,
+        look: id,
+        values: values(id, clipId),
+        scope: { all: [{ kind: 'range', from: EACH * i, to: EACH * (i + 1) }] },
+        matte: id === 'grade' ? { frame: 0, threshold: 4 } : null,
+      }),
+    );
+  let clipId = '';
+  await openEdited(page, 'every-look', (project) => {
+    clipId = project.clips[0]!.id;
+    return { ...project, looks: looksOf(clipId) };
+  });
   // The same in plain calls of the core, on the frames that another program decodes.
   const bytes = planesBytes(width, height);
   const decode = (file: string, filter: string) =>
@@ -93,24 +109,48 @@ test('every treatment, one of them driven: picture and file show what the core m
       'yuv420p',
       '-',
     ]);
-  const source = await decode(clip, `trim=start_frame=20:end_frame=${20 + frames}`);
-  const { drawn } = resolveLooks(looks, {
-    frames,
-    rateHz: 30,
-    speeds: new Float64Array(frames).fill(1),
-    joins: [0],
-    turns: [],
-    marks: new Map(),
-    music: undefined,
-  });
+  const all = await decode(clip, `trim=end_frame=${20 + frames}`);
+  const source = all.subarray(20 * bytes);
+  const planes = (n: number) =>
+    planesIn(new Uint8Array(all.subarray(n * bytes, (n + 1) * bytes)), width, height);
+  const rate = { num: 30_000, den: 1001 };
+  const { drawn } = resolveLooks(
+    looksOf(clipId),
+    {
+      frames,
+      rateHz: rate.num / rate.den,
+      speeds: new Float64Array(frames).fill(1),
+      joins: [0],
+      turns: [],
+      marks: new Map(),
+      music: undefined,
+    },
+    {
+      around: () => ({
+        ...{ clipId, framing: 'fit', clipFrames: 120, first: 0, end: frames },
+        held: () => undefined,
+        shown: (frame) => 20 + frame,
+        madeOf: (frame) => new Map([[20 + frame, 1]]),
+      }),
+      brought: () => ({
+        ...{ name: '', size: SIZE, framing: 'fit', clear: false, hasSound: false },
+        table: { kind: 'constant', rate, count: 120 },
+      }),
+    },
+  );
   const surface = new Surface(width, height);
+  const matter = new Matter(width, height);
   const predicted = drawn.map((stack, n) => {
-    surface.load(planesIn(new Uint8Array(source.subarray(n * bytes, (n + 1) * bytes)), width, height));
-    drawStack(surface, stack, 1, tablesOf({}));
+    surface.load(planes(20 + n));
+    const layers = stack.flatMap(layersOf).map((l) => planes(l.frames[0]!));
+    drawStack(surface, stack, 1, tablesOf({}), layers, ({ matte }) => {
+      const half = matter.make(planes(20 + n), layers[layers.length - 1]!, matte!, 1);
+      return matter.spread(half, matte!, width, height, 1);
+    });
     const rgba = surface.pixels.slice();
-    const planes = new Uint8Array(bytes);
-    surface.store(planesIn(planes, width, height));
-    return { rgba, planes };
+    const stored = new Uint8Array(bytes);
+    surface.store(planesIn(stored, width, height));
+    return { rgba, planes: stored };
   });
 
   await pictureAtFullSize(page);

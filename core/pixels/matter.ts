@@ -91,6 +91,7 @@ export class Matter {
     kernels.spread(
       ...([this.half, across, down, this.out, width, height] as const),
       ...([fixed(sx), fixed(cx), fixed(sy), fixed(cy), beyond, inverted ? 255 : 0] as const),
+      this.sums,
     );
     return new Uint8Array(this.memory.buffer, this.out, width * height);
   }

@@ -341,7 +341,7 @@ write(
 );
 
 /** Where the post stands in the runner's picture. */
-const POST = { x: 734, width: 132 };
+const POST = { x: 724, width: 128 };
 
 const media = (file: string) => here(`../media/${file}`);
 const lamp = followed(media('lantern.mp4'), {
@@ -420,7 +420,7 @@ write(
         ...{ id: 'h4', clipId: 'runner', span: { in: 8, out: 88 } },
         chain: [step('speed', { percent: 80 })],
         looks: [
-          look('trail', { copies: 8, spacing: 4, fade: 12, blend: 'lighten', counts: 'clip' }),
+          look('trail', { copies: 8, spacing: 5, fade: 8, blend: 'lighten', counts: 'clip' }),
           look(
             'plate',
             { frame: 0 },

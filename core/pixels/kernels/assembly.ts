@@ -341,8 +341,13 @@ export function affine(
         const bytes = v128.shr<u16>(words, 8);
         const value = <u32>v128.extract_lane<i32>(i8x16.narrow_i16x8_u(bytes, bytes), 0);
         store<u32>(to, whole ? value : (value & mask) | (load<u32>(to) & keep));
-      } else
-        store<u32>(to, (around(a, width, height, sx, sy, fx, fy, edges) & mask) | (load<u32>(to) & keep));
+      } else {
+        let value: u32;
+        if ((edges === 0 || edges === 3) && (sx < -1 || sy < -1 || sx >= width || sy >= height))
+          value = edges === 0 ? 0xff000000 : 0;
+        else value = around(a, width, height, sx, sy, fx, fy, edges);
+        store<u32>(to, (value & mask) | (load<u32>(to) & keep));
+      }
     }
   }
 }

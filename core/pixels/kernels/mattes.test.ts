@@ -86,7 +86,7 @@ each('a matte over a picture of another size, turned round, moved aside', (w, h)
     [-150_000, 98_765, 0, 255],
   ] as const) {
     const [sx, sy] = [30_011, 32_768];
-    k.spread(A, w, h, OUT, ow, oh, sx, cx, sy, cy, beyond, inverted);
+    k.spread(A, w, h, OUT, ow, oh, sx, cx, sy, cy, beyond, inverted, SUMS);
     const at = (x: number, y: number) =>
       a[Math.min(h - 1, Math.max(0, y)) * w + Math.min(w - 1, Math.max(0, x))]!;
     const twin = Array.from({ length: ow * oh }, (_, i) => {

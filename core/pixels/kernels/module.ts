@@ -228,6 +228,7 @@ export interface Kernels {
     cy: number,
     beyond: number,
     inverted: number,
+    line: number,
   ): void;
   maskBoth(a: number, b: number, count: number): void;
   lay(a: number, b: number, pixels: number, kind: number, weight: number): void;

@@ -37,7 +37,8 @@ export function runner(): Shot {
   const camera = new THREE.PerspectiveCamera(42, 16 / 9, 0.1, 60);
   camera.position.set(0, 1.02, 6.1);
   camera.rotation.set(-0.01, 0, 0);
-  const wheels = wheelWall(scene);
+  // No wind: the wheels stand still, each as it came to rest.
+  for (const { spin, phase } of wheelWall(scene)) spin.rotation.z = phase;
   const floor = solid(
     new THREE.PlaneGeometry(30, 8),
     new THREE.MeshStandardMaterial({ map: plankTexture(4, '#6b4c35'), roughness: 0.6 }),
@@ -95,12 +96,12 @@ export function runner(): Shot {
   post.position.set(0.35, 1.2, 2.1);
   const band = solid(new THREE.BoxGeometry(0.54, 0.12, 0.34), brass);
   band.position.set(0.35, 1.9, 2.1);
-  const lamp = shadowLamp('#ffd09a', 60, new THREE.Vector3(-2, 4.6, 4.4));
+  const lamp = shadowLamp('#ffd09a', 16, new THREE.Vector3(-2, 4.6, 4.4));
   lamp.target.position.set(0.3, 0.8, 0);
-  const cool = new THREE.PointLight('#7090ff', 12, 0, 1.6);
+  const cool = new THREE.PointLight('#7090ff', 9, 0, 1.6);
   cool.position.set(-3.5, 0.3, 3);
   scene.add(floor, bulbs.group, post, band, lamp, lamp.target, cool);
-  scene.add(new THREE.HemisphereLight('#4a5078', '#3a2416', 1));
+  scene.add(new THREE.HemisphereLight('#4a5078', '#3a2416', 0.5));
 
   const pose = (timeS: number) => {
     const x = runX(timeS);
@@ -120,12 +121,6 @@ export function runner(): Shot {
     glow.position.set(0.78, 1.2 + 0.05 * Math.sin(stride), 0.27);
     halo.position.copy(glow.position);
     flame.position.copy(glow.position);
-    for (const { spin, x: at, rate, phase } of wheels) {
-      // They stand until the wind of it reaches them, and run down again.
-      const since = (x - at) / 3.1;
-      const turned = since > -0.1 ? 5 * (1 - Math.exp(-(since + 0.1) * 1.6)) : 0;
-      spin.rotation.z = -(phase + turned * (0.5 + 0.2 * rate));
-    }
     bulbs.pose(timeS, 0.3);
   };
   return { scene, camera, pose, exposure: 1.15 };

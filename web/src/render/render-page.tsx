@@ -131,7 +131,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
               </Box>
             </Row>
             <Row label="Sound">
-              {!isHeard(project) ? (
+              {!isHeard(project, compiled) ? (
                 <Box sx={{ fontFamily: mono, color: colors.quiet }}>none, picture only</Box>
               ) : (
                 <ChoiceField
@@ -168,7 +168,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
                 variant="contained"
                 size="large"
                 disabled={frames === 0 || !possible}
-                onClick={() => void start(settings, withSound && isHeard(project))}
+                onClick={() => void start(settings, withSound && isHeard(project, compiled))}
               >
                 Render {frames} {frames === 1 ? 'frame' : 'frames'}
               </Button>
@@ -185,7 +185,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
             <Progress state={state} />
           </Box>
           <Box sx={{ mt: 4, maxWidth: 560 }}>
-            {isHeard(project) && <SaveMix project={project} compiled={compiled} clips={clips} />}
+            {isHeard(project, compiled) && <SaveMix project={project} compiled={compiled} clips={clips} />}
             <CutLists project={project} compiled={compiled} />
           </Box>
         </Box>

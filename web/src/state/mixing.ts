@@ -1,10 +1,7 @@
 import { durationOf, frameCount, meanRateHz } from '@skipback/core/clip/frame-table';
 import type { TimePath } from '@skipback/core/path/path';
 import { seconds } from '@skipback/core/time/units';
-import { type LaidSound, heardIn } from '@skipback/core/looks/heard';
-import type { Look } from '@skipback/core/looks/look';
-import { shownValues } from '@skipback/core/looks/moments';
-import { treatmentById } from '@skipback/core/looks/registry';
+import { type LaidSound, type LooksSound, heardIn } from '@skipback/core/looks/heard';
 import { type CompiledProject, projectMusic } from '@skipback/core/project/compile';
 import type { Clip, Project } from '@skipback/core/project/schema';
 import { placedAt } from '@skipback/core/project/sound-actions';
@@ -17,18 +14,17 @@ import { create } from 'zustand';
 import type { ClipState } from './library';
 import { loadSound } from './song';
 
-/** Whether a project is heard at all. */
-export const isHeard = (project: Project): boolean =>
-  project.song !== null ||
-  project.clipSound.on ||
-  Object.values(project.made).some((m) => m.on) ||
-  project.placed.some((p) => p.on) ||
-  [project.looks, ...project.pieces.map((p) => p.looks)].some((looks) => looks.some(mayBeHeard));
+/** What looks of a result let be heard. */
+const soundOfLooks = (project: Project, compiled: CompiledProject): LooksSound =>
+  heardIn(compiled, project.looks, projectMusic(project));
 
-/** Whether a look lets something be heard, as far as its values tell. */
-function mayBeHeard({ on, look, values }: Look): boolean {
-  const treatment = treatmentById(look);
-  return on && treatment?.heard !== undefined && shownValues(treatment, values)['sound'] === 'yes';
+/** Whether a project is heard at all. */
+export function isHeard(project: Project, compiled: CompiledProject): boolean {
+  const { song, clipSound, made, placed } = project;
+  if (song !== null || clipSound.on || Object.values(made).some((m) => m.on) || placed.some((p) => p.on))
+    return true;
+  const { laid, along } = soundOfLooks(project, compiled);
+  return laid.length > 0 || along.length > 0;
 }
 
 /** A whole number that goes with an id: the same sound each time. */
@@ -137,11 +133,11 @@ export async function mixOf(
   compiled: CompiledProject,
   clips: readonly ClipState[],
 ): Promise<Stereo | undefined> {
-  if (!isHeard(project) || compiled.totalFrames === 0) return undefined;
+  if (!isHeard(project, compiled) || compiled.totalFrames === 0) return undefined;
   const { song, clipSound, made, placed, rate } = project;
   const songIsThere = song !== null && (await loadSound(song.mediaId, song.name).catch(() => null)) !== null;
   const heard = clipSound.on ? await clipSounds(compiled, clips) : undefined;
-  const ofLooks = heardIn(compiled, project.looks, projectMusic(project));
+  const ofLooks = soundOfLooks(project, compiled);
   const broughtIn = await broughtSounds(new Set(ofLooks.laid.map((l) => l.clip)), clips);
   const request: MixRequest = {
     totalFrames: compiled.totalFrames,
