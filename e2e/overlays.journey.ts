@@ -143,7 +143,24 @@ test('a picture with transparency lies on as it is, where it is put; one that is
   await run('ffmpeg', ['-y', '-f', 'lavfi', '-i', 'color=c=0xa0a0a0:s=40x20', '-frames:v', '1', grey]);
   await page.getByRole('button', { name: 'Overlay: its values' }).click();
   await bringIn(page, 'Overlay: Picture of', grey);
-  await enter(page, 'Overlay: Aside', '0');
+  // Taken hold of on the picture, it snaps back to the middle; arrows nudge it; Escape leaves.
+  await page.getByRole('button', { name: 'Place it on the picture' }).click();
+  const bar = page.getByRole('group', { name: 'Edited on the picture' });
+  await expect(bar).toContainText('Overlay, where it lies');
+  const handle = page.getByRole('button', { name: 'Where it lies', exact: true });
+  const at = (await handle.boundingBox())!;
+  const scale = (await page.getByTestId('picture').boundingBox())!.width / 320;
+  await page.mouse.move(at.x + at.width / 2, at.y + at.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(at.x + at.width / 2 - 79 * scale, at.y + at.height / 2 + 1, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByLabel('Overlay: Aside', { exact: true })).toHaveValue('0 px');
+  await handle.focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(page.getByLabel('Overlay: Aside', { exact: true })).toHaveValue('10 px');
+  await page.keyboard.press('Shift+ArrowLeft');
+  await page.keyboard.press('Escape');
+  await expect(bar).toHaveCount(0);
   await enter(page, 'Overlay: Turn', '90');
   const turned = await colours(await render(page, 'webm-vp9', join(WORK, 'turned.webm')));
   near(turned(7, 160, 90), [160, 160, 160]);
@@ -204,6 +221,22 @@ test('a tinted copy of what moves, beside it, fades over nine frames after the h
   await page.getByLabel('Tint: clean plate', { exact: true }).selectOption('a clean plate');
   presses += 3;
   await expect(page.getByLabel('Tint: clean plate', { exact: true })).toContainText('Clean plate of block');
+  // The matte itself: white where the block is, black elsewhere.
+  if ((await page.getByTestId('source-frame').count()) > 0) await page.keyboard.press('s');
+  await page.keyboard.press('w');
+  await expect(page.getByText('White is where it applies.')).toBeVisible();
+  await expect(async () => {
+    const shot = join(WORK, 'grey.png');
+    await page.getByTestId('picture').screenshot({ path: shot });
+    const grey = await run('ffmpeg', [
+      ...['-i', shot, '-vf', 'scale=320:180', '-f', 'rawvideo', '-pix_fmt', 'gray', '-'],
+    ]);
+    const share = grey.reduce((n, v) => n + Number(v > 128), 0) / grey.length;
+    expect(share).toBeGreaterThan(0.02);
+    expect(share).toBeLessThan(0.04);
+  }).toPass({ timeout: 15_000 });
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('White is where it applies.')).toHaveCount(0);
   await enter(page, 'Tint: Aside', '80');
   await page.getByLabel('Tint: Colour', { exact: true }).fill('#ff0000');
   await condition(page, 'Tint', 'mark', {

@@ -129,6 +129,17 @@ try {
   await page.waitForTimeout(4000);
   await shoot('region');
   await page.keyboard.press('Escape');
+  // The runner's trail behind the post, with the burst of lines over it.
+  await page.mouse.click(1130, 755);
+  await page.getByRole('button', { name: 'Looks', exact: true }).click();
+  await page.getByRole('button', { name: /^Add Overlay\./ }).click();
+  await page.getByLabel('Overlay: Picture of', { exact: true }).selectOption('ours leak.webm');
+  await page.getByRole('button', { name: 'Place it on the picture' }).waitFor();
+  await page.mouse.move(640, 480);
+  await page.waitForTimeout(9000);
+  await shoot('overlay');
+  await page.getByRole('button', { name: 'Take Overlay away' }).click();
+  await page.getByRole('button', { name: 'Moves', exact: true }).click();
   await page.getByRole('link', { name: 'To the shelf' }).click();
   await page.waitForTimeout(1200);
   await page.getByRole('button', { name: 'Open Lamplighter, thirty seconds' }).click();

@@ -3,7 +3,7 @@
  * checks types, lint and format, and runs the unit tests and the browser journeys. Its last line is
  * `N passed, N failed`; it exits non-zero when anything failed.
  */
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 
@@ -45,7 +45,19 @@ let passed = 0;
 let failed = 0;
 const count = (ok: boolean) => (ok ? passed++ : failed++);
 
-for (const script of ['types', 'lint', 'format:check']) count(call('npm', ['run', '--silent', script]));
+/** One of the checks that need nothing of one another; what it says comes when it has ended. */
+const check = (script: string) =>
+  new Promise<boolean>((resolve) => {
+    const child = spawn('npm', ['run', '--silent', script], { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+    let said = '';
+    for (const stream of [child.stdout, child.stderr])
+      stream.on('data', (part: Buffer) => (said += String(part)));
+    child.on('close', (code) => {
+      console.log(`\n> npm run --silent ${script}\n${said.trim()}`);
+      resolve(code === 0);
+    });
+  });
+for (const ok of await Promise.all(['types', 'lint', 'format:check'].map(check))) count(ok);
 
 const unitReport = join(work, 'unit.json');
 rmSync(unitReport, { force: true });

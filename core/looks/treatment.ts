@@ -76,6 +76,14 @@ export interface Around {
   madeOf(frame: number): Shares;
 }
 
+/** Keys of the values that say where something lies: pixels right and down, percent, degrees clockwise. */
+export interface Placed {
+  readonly x: string;
+  readonly y: string;
+  readonly size?: string;
+  readonly turn?: string;
+}
+
 /** The bytes of a colour table by its key, as recipes carry them. */
 export type Tables = (key: string) => Uint8Array | undefined;
 
@@ -120,6 +128,8 @@ export interface Treatment<V, D> {
   readonly outside?: true;
   /** How far its region is moved, pixels of the project's picture, for what is drawn beside it. */
   moves?(drawing: D): readonly [x: number, y: number];
+  /** Which of its values say where it lies, about the picture's middle, for the hands on the picture. */
+  readonly placed?: Placed;
   /** Clips whose pictures it brings in, by their ids, '' being the one that is treated; for what is said of those that are not there. */
   brings?(values: V): readonly string[];
   /** What is heard while it applies. */

@@ -80,6 +80,7 @@ export const outline: Treatment<Values, Values> = {
     number('x', 'Own shift across', 'The outline alone is moved; right is positive.', [-8000, 8000], 'px'),
     number('y', 'Own shift down', 'The outline alone is moved; down is positive.', [-8000, 8000], 'px'),
   ],
+  placed: { x: 'x', y: 'y', size: 'zoom' },
   drawing: (values) => (values.gain > 0 || values.laid === 'alone' ? values : undefined),
   draw(surface, { threshold, width, gain, soft, colours, colour, laid, zoom, x, y }, unit) {
     const moves = zoom !== 100 || x !== 0 || y !== 0;

@@ -132,6 +132,7 @@ export const overlay: Treatment<Values, Drawing> = {
       ...{ help: 'Of its sound.', when: (v) => v['sound'] === 'yes' },
     },
   ],
+  placed: { x: 'x', y: 'y', size: 'size', turn: 'turn' },
   brings: ({ clip }) => [clip],
   drawing(values, moment) {
     const clip = moment.brought(values.clip);

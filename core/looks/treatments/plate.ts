@@ -42,6 +42,7 @@ export const plate: Treatment<Values, Drawing> = {
       help: 'Down is positive.',
     },
   ],
+  placed: { x: 'x', y: 'y' },
   brings: ({ clip }) => [clip],
   drawing({ clip, frame, x, y }, { frame: at, around, brought }) {
     if (!around) return undefined;

@@ -47,6 +47,7 @@ export const punch: Treatment<Values, Values> = {
     { key: 'angle', kind: 'number', label: 'Turn', help: 'Clockwise.', min: -3600, max: 3600, unit: '°' },
     EDGES_FIELD,
   ],
+  placed: { x: 'x', y: 'y', size: 'zoom', turn: 'angle' },
   drawing({ zoom, x, y, angle, edges }, { strength }) {
     const drawing = {
       zoom: 100 + (zoom - 100) * strength,

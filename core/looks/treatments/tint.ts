@@ -36,6 +36,7 @@ export const tint: Treatment<Values, Values> = {
     { key: 'y', kind: 'number', label: 'Down', help: 'Down is positive.', min: -4000, max: 4000, unit: 'px' },
   ],
   drawing: (values) => ({ ...values }),
+  placed: { x: 'x', y: 'y' },
   moves: ({ x, y }) => [x, y],
   draw(surface, { colour, depth, x, y }, unit) {
     const share = depth / 100;

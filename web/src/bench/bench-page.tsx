@@ -13,7 +13,7 @@ import { useCompiled } from '../state/compiled';
 import { clearIncoming, importFiles } from '../state/import-files';
 import { useClips } from '../state/library';
 import { usePlayRange } from '../state/play-range';
-import { resetPlayback, usePlayback } from '../state/playback';
+import { resetPlayback, setPlayback, usePlayback } from '../state/playback';
 import { redo, undo, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
 import { Offer } from '../looks/offer';
@@ -40,6 +40,10 @@ export function BenchPage({ project }: { readonly project: Project }) {
   const greyLook = usePlayback((s) => s.greyLook);
   const seen = useMemo(() => (greyLook === null ? project : asGrey(project, greyLook)), [project, greyLook]);
   const compiledSeen = useCompiled(seen, clips);
+  useEffect(() => {
+    // It was taken away, or applies everywhere now.
+    if (greyLook !== null && seen === project) setPlayback({ greyLook: null });
+  }, [greyLook, seen, project]);
   const chosenPiece = usePlayback((s) => s.pieceId);
   const trouble = usePlayback((s) => s.trouble);
   const [chosenClip, setChosenClip] = useState<string>();

@@ -260,7 +260,11 @@ export function useBenchKeys(now: Situation): void {
   useHotkeys(KEYS.previousSegment.keys, () => selectSegment(compiled, -1), options);
   useHotkeys(
     KEYS.deselect.keys,
-    () => (useOnPicture.getState().editing ? editOnPicture(null) : setPlayback({ segment: null })),
+    () => {
+      if (usePlayback.getState().greyLook !== null) setPlayback({ greyLook: null });
+      else if (useOnPicture.getState().editing) editOnPicture(null);
+      else setPlayback({ segment: null });
+    },
     options,
   );
   useHotkeys(KEYS.track.keys, () => clip && chooseTrack(clip, 'point', frameUnderEye(now)), options);

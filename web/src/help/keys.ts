@@ -45,7 +45,7 @@ export const KEYS = {
   deselect: {
     keys: 'escape',
     shows: 'Esc',
-    words: 'Leave what is edited on the picture; select no segment; while dragging: put it back',
+    words: 'Leave what is edited on the picture, or the grey; select no segment; while dragging: put it back',
   },
   variations: { keys: 'v', shows: 'V', words: 'Variations of the selected move or look' },
   offer: { keys: 'a', shows: 'A', words: 'Offer moves, or looks' },

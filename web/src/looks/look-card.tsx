@@ -1,4 +1,4 @@
-import { Box, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
+import { Box, Button, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
 import type { Facts } from '@skipback/core/looks/facts';
 import { treatmentById } from '@skipback/core/looks/registry';
 import { shownValues } from '@skipback/core/looks/moments';
@@ -23,6 +23,7 @@ import { MoreMenu } from '../parts/more-menu';
 import { NoticeLine } from '../parts/notice-line';
 import { SortedCard } from '../parts/sorted-list';
 import { freshId } from '../state/ids';
+import { editOnPicture, useOnPicture } from '../state/on-picture';
 import { setPlayback, usePlayback } from '../state/playback';
 import { act } from '../state/project-store';
 import { colors, mono } from '../theme';
@@ -64,6 +65,8 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
   const name = treatment?.name ?? look.look;
   const costMs = usePlayback((s) => s.stats?.costs[look.look]);
   const [scopeAt, setScopeAt] = useState<HTMLElement | null>(null);
+  const editing = useOnPicture((s) => s.editing);
+  const placing = editing?.kind === 'placing' && editing.lookId === look.id;
   const ground = { facts, stretches };
   const values = treatment ? shownValues(treatment, look.values) : {};
   const select = () => setPlayback({ lookId: look.id, selectedLast: 'look' });
@@ -181,6 +184,18 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
           </Row>
           <RegionRows name={name} where={where} look={look} piece={piece} pieceStart={pieceStart} />
           <MatteRows name={name} where={where} look={look} piece={piece} />
+          {treatment.placed && (
+            <Row label="">
+              <Button
+                size="small"
+                color="inherit"
+                aria-pressed={placing}
+                onClick={() => editOnPicture(placing ? null : { kind: 'placing', where, lookId: look.id })}
+              >
+                {placing ? 'Leave the picture' : 'Place it on the picture'}
+              </Button>
+            </Row>
+          )}
           {treatment.fields
             .filter((f) => f.when?.(values) ?? true)
             .map((field) => (

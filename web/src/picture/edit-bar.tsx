@@ -12,6 +12,7 @@ import { type Editing, editOnPicture, useOnPicture } from '../state/on-picture';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
+import { placingOf } from './placing-hands';
 import type { RegionGround } from './region-ground';
 import type { Say } from './say';
 import type { Seen } from './seen';
@@ -53,6 +54,19 @@ export function EditBar({ project, editing, seen, track, look, ground, say }: Pr
         <Done words="Leave" />
       </Bar>
     );
+  if (editing.kind === 'placing' && look) {
+    const { numbers, driven } = placingOf(look);
+    return (
+      <Bar>
+        <Words strong>{treatmentById(look.look)?.name ?? look.look}, where it lies</Words>
+        <Box sx={{ fontFamily: mono, color: colors.quiet }}>
+          {Number(numbers.x.toFixed(1))}, {Number(numbers.y.toFixed(1))} px
+        </Box>
+        {driven.length > 0 && <Words>{driven.join(' and ')}: moved by what drives it</Words>}
+        <Done />
+      </Bar>
+    );
+  }
   if (editing.kind === 'track' && track) {
     if (!seen)
       return (

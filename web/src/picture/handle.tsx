@@ -88,6 +88,9 @@ export function Handle({ x, y, label, shape = 'round', faint, selected, hands, o
   );
 }
 
+/** A part of the picture, for a handle of something that reaches beyond it: it waits at the edge. */
+export const atEdge = (part: number): number => Math.min(1, Math.max(0, part));
+
 /** A line over the picture that is seen on light and dark. */
 export function Outline({
   d,

@@ -9,6 +9,7 @@ import { editOnPicture, leavePicture, useOnPicture } from '../state/on-picture';
 import { usePlayback } from '../state/playback';
 import { EditBar } from './edit-bar';
 import { NewHands } from './new-hands';
+import { PlacingHands } from './placing-hands';
 import { regionGround } from './region-ground';
 import { RegionHands } from './region-hands';
 import { useSay } from './say';
@@ -44,13 +45,13 @@ export function OnPicture({ project, compiled, clips, width }: Props) {
       ? project.clips.find((c) => c.id === editing.clipId)?.tracks.find((t) => t.id === editing.trackId)
       : undefined;
   const look =
-    editing?.kind === 'region' || editing?.kind === 'new-polygon'
+    editing?.kind === 'region' || editing?.kind === 'new-polygon' || editing?.kind === 'placing'
       ? looksAt(project, editing.where).find((l) => l.id === editing.lookId)
       : undefined;
   const gone =
     (editing?.kind === 'track' && !track) ||
     (editing?.kind === 'region' && !look?.region) ||
-    (editing?.kind === 'new-polygon' && !look);
+    ((editing?.kind === 'new-polygon' || editing?.kind === 'placing') && !look);
   useEffect(() => {
     // Taken away, by undo perhaps: there is nothing to edit any more.
     if (gone) editOnPicture(null);
@@ -81,6 +82,9 @@ export function OnPicture({ project, compiled, clips, width }: Props) {
         )}
         {editing.kind === 'track' && track && here && seen && (
           <TrackHands seen={seen} track={track} size={size} scale={scale} underWay={underWay} say={say} />
+        )}
+        {editing.kind === 'placing' && look && (
+          <PlacingHands where={editing.where} look={look} size={size} scale={scale} />
         )}
         {editing.kind === 'region' && look?.region && ground && (
           <RegionHands

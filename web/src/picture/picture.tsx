@@ -64,52 +64,29 @@ export function Picture({ size, describe, children }: Props) {
       )}
       <Stats />
       {coarseness > 1 && (
-        <Box
-          role="status"
-          sx={{
-            position: 'absolute',
-            bottom: 10,
-            px: 1,
-            borderRadius: 1,
-            bgcolor: 'rgba(18,18,18,0.86)',
-            fontSize: 12.5,
-          }}
-        >
-          looks at {coarseness === 2 ? 'half' : 'a third of the'} size, to keep up
-        </Box>
+        <Said small>looks at {coarseness === 2 ? 'half' : 'a third of the'} size, to keep up</Said>
       )}
-      {grey && audition === null && (
-        <Box
-          role="status"
-          sx={{
-            position: 'absolute',
-            bottom: 10,
-            px: 1.25,
-            py: 0.4,
-            borderRadius: 2,
-            bgcolor: 'rgba(18,18,18,0.86)',
-            fontWeight: 500,
-          }}
-        >
-          White is where it applies. W leaves.
-        </Box>
-      )}
-      {audition !== null && (
-        <Box
-          role="status"
-          sx={{
-            position: 'absolute',
-            bottom: 10,
-            px: 1.25,
-            py: 0.4,
-            borderRadius: 2,
-            bgcolor: 'rgba(18,18,18,0.86)',
-            fontWeight: 500,
-          }}
-        >
-          {audition}, tried out. Press to keep it.
-        </Box>
-      )}
+      {grey && audition === null && <Said>White is where it applies. W leaves.</Said>}
+      {audition !== null && <Said>{audition}, tried out. Press to keep it.</Said>}
+    </Box>
+  );
+}
+
+/** A line over the picture's lower edge. */
+function Said({ small = false, children }: { readonly small?: boolean; readonly children: ReactNode }) {
+  return (
+    <Box
+      role="status"
+      sx={{
+        position: 'absolute',
+        bottom: 10,
+        bgcolor: 'rgba(18,18,18,0.86)',
+        ...(small
+          ? { px: 1, borderRadius: 1, fontSize: 12.5 }
+          : { px: 1.25, py: 0.4, borderRadius: 2, fontWeight: 500 }),
+      }}
+    >
+      {children}
     </Box>
   );
 }

@@ -5,7 +5,7 @@ import { undone } from '@skipback/core/steady/similar';
 import { useOnPicture } from '../state/on-picture';
 import { act } from '../state/project-store';
 import { useEditDrag } from '../weave/use-edit-drag';
-import { Handle, Outline } from './handle';
+import { Handle, Outline, atEdge } from './handle';
 import type { RegionGround } from './region-ground';
 
 interface Props {
@@ -127,8 +127,8 @@ export function RegionHands({ where, lookId, region, ground, size, scale }: Prop
       {hands.map(({ hand, x, y, label }) => (
         <Handle
           key={String(hand)}
-          x={x / size.width}
-          y={y / size.height}
+          x={atEdge(x / size.width)}
+          y={atEdge(y / size.height)}
           label={label}
           shape={hand === 'middle' ? 'cross' : hand === 'turn' ? 'round' : 'square'}
           selected={hand === corner}

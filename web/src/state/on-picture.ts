@@ -8,6 +8,8 @@ export type Editing =
   | { readonly kind: 'new-track'; readonly clipId: string; readonly trackKind: TrackKind }
   | { readonly kind: 'track'; readonly clipId: string; readonly trackId: string }
   | { readonly kind: 'region'; readonly where: LookPlace; readonly lookId: string }
+  /** Where what a look draws lies. */
+  | { readonly kind: 'placing'; readonly where: LookPlace; readonly lookId: string }
   /** The corners of a polygon are being pressed. */
   | { readonly kind: 'new-polygon'; readonly where: LookPlace; readonly lookId: string };
 
