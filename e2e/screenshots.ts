@@ -122,10 +122,10 @@ try {
   await page.getByRole('button', { name: 'Open Lamplighter, held and carried' }).click();
   await page.waitForTimeout(6000);
   // A tinted copy's region, carried by the drummer's head, on the picture.
-  await page.mouse.click(940, 755);
+  await page.mouse.click(716, 755);
   await page.getByRole('button', { name: 'Tint: its values' }).first().click();
   await page.getByRole('button', { name: 'Edit on the picture' }).click();
-  await page.mouse.move(640, 480);
+  await page.mouse.move(640, 440);
   await page.waitForTimeout(4000);
   await shoot('region');
   await page.keyboard.press('Escape');
@@ -135,7 +135,7 @@ try {
   await page.getByRole('button', { name: /^Add Overlay\./ }).click();
   await page.getByLabel('Overlay: Picture of', { exact: true }).selectOption('ours leak.webm');
   await page.getByRole('button', { name: 'Place it on the picture' }).waitFor();
-  await page.mouse.move(640, 480);
+  await page.mouse.move(640, 440);
   await page.waitForTimeout(9000);
   await shoot('overlay');
   await page.getByRole('button', { name: 'Take Overlay away' }).click();
@@ -186,9 +186,6 @@ try {
   await page.waitForTimeout(500);
   await shoot('loops');
   await page.keyboard.press('Escape');
-  await page.keyboard.press('Shift+?');
-  await page.waitForTimeout(600);
-  await shoot('help');
 } finally {
   await stage.close();
 }

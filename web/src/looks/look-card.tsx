@@ -69,6 +69,26 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
   const placing = editing?.kind === 'placing' && editing.lookId === look.id;
   const ground = { facts, stretches };
   const values = treatment ? shownValues(treatment, look.values) : {};
+  const row = (fields: readonly LookField[]) =>
+    fields
+      .filter((f) => f.when?.(values) ?? true)
+      .map((field) => (
+        <Row key={field.key} label={field.label}>
+          <LookFieldEditor
+            name={name}
+            field={field}
+            value={values[field.key]}
+            ground={ground}
+            clipId={piece?.clip.id}
+            put={(p, value) => setLookValue(p, where, look.id, field.key, value)}
+            onChange={(value) =>
+              act(`change ${name}, ${field.label.toLowerCase()}`, (p) =>
+                setLookValue(p, where, look.id, field.key, value),
+              )
+            }
+          />
+        </Row>
+      ));
   const select = () => setPlayback({ lookId: look.id, selectedLast: 'look' });
   return (
     <SortedCard
@@ -171,6 +191,8 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
       ))}
       {selected && treatment && (
         <Box sx={{ mt: 0.5, opacity: look.on ? 1 : 0.55 }}>
+          {/* Without it there is nothing to be placed or weighed. */}
+          {row(treatment.fields.filter((f) => f.kind === 'clip'))}
           <Row label="Strength">
             <DrivenNumber
               label={`${name}: Strength`}
@@ -196,25 +218,7 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
               </Button>
             </Row>
           )}
-          {treatment.fields
-            .filter((f) => f.when?.(values) ?? true)
-            .map((field) => (
-              <Row key={field.key} label={field.label}>
-                <LookFieldEditor
-                  name={name}
-                  field={field}
-                  value={values[field.key]}
-                  ground={ground}
-                  clipId={piece?.clip.id}
-                  put={(p, value) => setLookValue(p, where, look.id, field.key, value)}
-                  onChange={(value) =>
-                    act(`change ${name}, ${field.label.toLowerCase()}`, (p) =>
-                      setLookValue(p, where, look.id, field.key, value),
-                    )
-                  }
-                />
-              </Row>
-            ))}
+          {row(treatment.fields.filter((f) => f.kind !== 'clip'))}
         </Box>
       )}
     </SortedCard>
