@@ -22,7 +22,7 @@ const REFUSED: readonly { words: string; path: () => Promise<string>; says: RegE
   {
     words: 'text named .mp4',
     path: () => made('letter.mp4', Buffer.from('Dear editor, '.repeat(200))),
-    says: /letter\.mp4 is not a video file/,
+    says: /letter\.mp4 is not a video or a picture/,
   },
   {
     words: 'sound only',

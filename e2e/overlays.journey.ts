@@ -143,7 +143,7 @@ test('a picture with transparency lies on as it is, where it is put; one that is
   await run('ffmpeg', ['-y', '-f', 'lavfi', '-i', 'color=c=0xa0a0a0:s=40x20', '-frames:v', '1', grey]);
   await page.getByRole('button', { name: 'Overlay: its values' }).click();
   await bringIn(page, 'Overlay: Picture of', grey);
-  // Taken hold of on the picture, it snaps back to the middle; arrows nudge it; Escape leaves.
+  // Taken hold of on the picture, it snaps back to the middle; arrows nudge it; Enter accepts, Escape leaves.
   await page.getByRole('button', { name: 'Place it on the picture' }).click();
   const bar = page.getByRole('group', { name: 'Edited on the picture' });
   await expect(bar).toContainText('Overlay, where it lies');
@@ -159,6 +159,10 @@ test('a picture with transparency lies on as it is, where it is put; one that is
   await page.keyboard.press('Shift+ArrowRight');
   await expect(page.getByLabel('Overlay: Aside', { exact: true })).toHaveValue('10 px');
   await page.keyboard.press('Shift+ArrowLeft');
+  await page.keyboard.press('Enter');
+  await expect(bar).toHaveCount(0);
+  await page.getByRole('button', { name: 'Place it on the picture' }).click();
+  await expect(bar).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(bar).toHaveCount(0);
   await enter(page, 'Overlay: Turn', '90');

@@ -394,7 +394,7 @@ write(
           look(
             'tint',
             { colour: side < 0 ? '#4fb6d8' : '#ff7a4d', x: side * 230 },
-            on('mark', { name: 'right hand', before: 0, after: 9 }),
+            { ...on('mark', { name: 'right hand', before: 0, after: 10 }), fadeOut: 9 },
             {
               region: RegionSchema.parse({
                 shape: 'ellipse',

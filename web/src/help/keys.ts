@@ -68,7 +68,7 @@ export const HANDS: readonly (readonly [string, string])[] = [
   ['Drag a mark', 'Move it; Alt and arrows when it has the focus'],
   [
     'Drag what is edited on the picture',
-    'A track or a region; arrows when it has the focus, with Shift by ten; Enter follows a corrected track',
+    'A track, a region or where a look lies; arrows when it has the focus, with Shift by ten; Enter follows a corrected track, and accepts all else',
   ],
   ['Delete or + on a corner', 'Take a corner of a polygon away, or add one after it'],
   ['Drag on the result strip', 'Scrub the result'],

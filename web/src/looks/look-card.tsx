@@ -25,6 +25,7 @@ import { SortedCard } from '../parts/sorted-list';
 import { freshId } from '../state/ids';
 import { editOnPicture, useOnPicture } from '../state/on-picture';
 import { setPlayback, usePlayback } from '../state/playback';
+import { transport } from '../state/transport';
 import { act } from '../state/project-store';
 import { colors, mono } from '../theme';
 import { DrivenNumber, LookFieldEditor } from './look-fields';
@@ -212,7 +213,11 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
                 size="small"
                 color="inherit"
                 aria-pressed={placing}
-                onClick={() => editOnPicture(placing ? null : { kind: 'placing', where, lookId: look.id })}
+                onClick={() => {
+                  // Looks are seen on the result.
+                  if (!placing) transport.seekResult(usePlayback.getState().position);
+                  editOnPicture(placing ? null : { kind: 'placing', where, lookId: look.id });
+                }}
               >
                 {placing ? 'Leave the picture' : 'Place it on the picture'}
               </Button>

@@ -3,6 +3,7 @@ import { looksAt } from '@skipback/core/project/look-actions';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { useEffect } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
 import { stopFollowing } from '../state/following';
 import type { ClipState } from '../state/library';
 import { editOnPicture, leavePicture, useOnPicture } from '../state/on-picture';
@@ -52,6 +53,9 @@ export function OnPicture({ project, compiled, clips, width }: Props) {
     (editing?.kind === 'track' && !track) ||
     (editing?.kind === 'region' && !look?.region) ||
     ((editing?.kind === 'new-polygon' || editing?.kind === 'placing') && !look);
+  // Tracks and new corners have another use for it.
+  const accepts = editing?.kind === 'region' || editing?.kind === 'placing';
+  useHotkeys('enter', () => editOnPicture(null), { enabled: accepts, preventDefault: true });
   useEffect(() => {
     // Taken away, by undo perhaps: there is nothing to edit any more.
     if (gone) editOnPicture(null);
