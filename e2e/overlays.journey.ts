@@ -119,7 +119,7 @@ test('a picture with transparency lies on as it is, where it is put; one that is
   await addLook(page, 'Overlay');
   await bringIn(page, 'Overlay: Picture of', title);
   await page.getByLabel('Overlay: Laid on', { exact: true }).selectOption('normal');
-  await page.getByLabel('Overlay: Its frame', { exact: true }).selectOption('centre');
+  await page.getByLabel('Overlay: Framing', { exact: true }).selectOption('centre');
   await enter(page, 'Overlay: Aside', '80');
   const put = await colours(await render(page, 'webm-vp9', join(WORK, 'title.webm')));
   const near = (seen: number[], wanted: number[]) =>
@@ -333,6 +333,55 @@ test('what cannot be laid on says so; what is taken out is said by what used it,
   await page.keyboard.press('Control+z');
   await expect(page.getByText('The clip that Overlay brings in is not there')).toHaveCount(0);
   await render(page, 'webm-vp9', join(WORK, 'again.webm'));
+});
+
+test('a photograph stands as its camera was held, whichever way that was', async ({ page }) => {
+  const plain = join(WORK, 'photo.jpg');
+  await run('ffmpeg', [
+    ...['-y', '-f', 'lavfi', '-i', "nullsrc=s=64x32,geq=r='255*lt(X,32)':g=0:b='255*gte(X,32)'"],
+    ...['-frames:v', '1', '-q:v', '2', '-update', '1', plain],
+  ]);
+  const bytes = await readFile(plain);
+  // Where red is then: left, right, above, below. The first one makes the project's size.
+  const held = [
+    { orientation: 1, at: [0.25, 0.5] },
+    { orientation: 3, at: [0.75, 0.5] },
+    { orientation: 6, at: [0.5, 0.25] },
+    { orientation: 8, at: [0.5, 0.75] },
+  ] as const;
+  const files: string[] = [];
+  for (const { orientation } of held) {
+    const tag = `4d4d002a00000008000101120003000000010${`00${orientation}`.slice(-3)}000000000000`;
+    const exif = Buffer.concat([Buffer.from('Exif\0\0'), Buffer.from(tag, 'hex')]);
+    const head = Buffer.from([0xff, 0xe1, 0, exif.length + 2]);
+    const path = join(WORK, `held-${orientation}.jpg`);
+    await writeFile(path, Buffer.concat([bytes.subarray(0, 2), head, exif, bytes.subarray(2)]));
+    files.push(path);
+  }
+  await startWith(page, ...files);
+  for (const { orientation, at } of held) {
+    await page.getByTitle(`held-${orientation}.jpg, still`).click();
+    await expect(async () => {
+      const shot = join(WORK, 'held.png');
+      await page.getByTestId('picture').screenshot({ path: shot });
+      const rgb = await run('ffmpeg', [
+        '-i',
+        shot,
+        '-vf',
+        'scale=64:32',
+        '-f',
+        'rawvideo',
+        '-pix_fmt',
+        'rgb24',
+        '-',
+      ]);
+      const [x, y] = [Math.round(64 * at[0]), Math.round(32 * at[1])];
+      const [red, , blue] = rgb.subarray(3 * (64 * y + x));
+      expect(red! - blue!, `held ${orientation}`).toBeGreaterThan(150);
+      const across = 3 * (64 * (31 - y) + 63 - x);
+      expect(rgb[across + 2]! - rgb[across]!, `held ${orientation}`).toBeGreaterThan(150);
+    }).toPass({ timeout: 15_000 });
+  }
 });
 
 test('two hundred looks with regions open, show, and are rendered', async ({ page }) => {

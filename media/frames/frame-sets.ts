@@ -63,7 +63,8 @@ export class FrameSets {
     this.otherStarts = others.map(({ clipId }, i) => (i === 0 ? 0 : started(row.numberOf(clipId, 0) ?? -1)));
     this.layers = stacks.map((stack) => stack.flatMap(layersOf));
     for (const { of } of this.layers.flat())
-      if (of !== undefined) this.broughtStarts.set(of, started(row.numberOf(of, 0) ?? -1));
+      if (of !== undefined && !this.broughtStarts.has(of))
+        this.broughtStarts.set(of, started(row.numberOf(of, 0) ?? -1));
     this.stackKeys = stacks.map((stack) => JSON.stringify(stack));
     this.any = gathers.length > 1 || others.length > 1 || this.layers.some((l) => l.length > 0);
   }

@@ -23,15 +23,17 @@ export async function cleanPlateOf(clip: ClipSource): Promise<Blob> {
       workingPlanes(picture, open.orientation),
     );
     const taken: { readonly y: Uint8Array; readonly width: number; readonly height: number }[] = [];
-    for (let i = 0; i < count; i++) {
-      const frame = Math.floor(((i + 0.5) * total) / count);
-      const key = clip.index.keys.findLast((k) => k <= frame) ?? 0;
-      let wanted = false;
-      const run = runs(key, frame, () => wanted);
-      for (let n = key; n <= frame; n++) {
-        wanted = n === frame;
+    const frames = Array.from({ length: count }, (_, i) => Math.floor(((i + 0.5) * total) / count));
+    const keyOf = (frame: number) => clip.index.keys.findLast((k) => k <= frame) ?? 0;
+    // Those of one group of pictures in one run: none is decoded twice.
+    for (const key of new Set(frames.map(keyOf))) {
+      const wanted = new Set(frames.filter((f) => keyOf(f) === key));
+      const last = Math.max(...wanted);
+      let at = key;
+      const run = runs(key, last, () => wanted.has(at));
+      for (; at <= last; at++) {
         const step = await run.next();
-        if (!step.done && n === frame && step.value.picture) taken.push(step.value.picture);
+        if (!step.done && wanted.has(at) && step.value.picture) taken.push(step.value.picture);
       }
       await run.return();
     }

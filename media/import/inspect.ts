@@ -176,8 +176,11 @@ async function inspectPicture(file: PictureFile, name: string): Promise<Inspecti
   let clear = false;
   for (let n = 0; n < count; n++) {
     const { picture, durationS } = await file.decode(n);
-    clear ||= n < LOOKED_INTO && (await isClear(picture));
-    picture.close();
+    try {
+      clear ||= n < LOOKED_INTO && (await isClear(picture));
+    } finally {
+      picture.close();
+    }
     packets.push({ timeS: at, durationS, isKey: true });
     at += durationS;
   }

@@ -51,13 +51,7 @@ export async function openPictureFile(blob: Blob): Promise<PictureFile | undefin
     await decoder.completed;
     const count = decoder.tracks.selectedTrack?.frameCount ?? 1;
     const decode = async (n: number) => {
-      // How a camera was held is written in its file: only this reads it.
-      if (kind.type === 'image/jpeg') {
-        const bitmap = await createImageBitmap(blob);
-        const picture = new VideoFrame(bitmap, { timestamp: 0 });
-        bitmap.close();
-        return { picture, durationS: STILL_S };
-      }
+      if (kind.type === 'image/jpeg') return { picture: await uprightFrame(blob), durationS: STILL_S };
       const { image } = await decoder.decode({ frameIndex: n });
       const durationS = count === 1 ? STILL_S : image.duration ? image.duration / 1e6 : UNSAID_S;
       return { picture: image, durationS };
@@ -69,6 +63,18 @@ export async function openPictureFile(blob: Blob): Promise<PictureFile | undefin
   } catch (error) {
     decoder.close();
     throw error;
+  }
+}
+
+/** A photograph as it is to be seen: how the camera was held is written in its file, and drawing heeds it. */
+async function uprightFrame(blob: Blob): Promise<VideoFrame> {
+  const bitmap = await createImageBitmap(blob);
+  try {
+    const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
+    canvas.getContext('2d', { alpha: false })!.drawImage(bitmap, 0, 0);
+    return new VideoFrame(canvas, { timestamp: 0, alpha: 'discard' });
+  } finally {
+    bitmap.close();
   }
 }
 

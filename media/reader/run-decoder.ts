@@ -220,8 +220,12 @@ async function* decodePicture(
     const decoded = await file.decode(n).catch(() => undefined);
     if (!decoded) continue;
     // Its own time is not its frame's number.
-    const picture = new VideoFrame(decoded.picture, { timestamp: n });
-    decoded.picture.close();
+    let picture: VideoFrame;
+    try {
+      picture = new VideoFrame(decoded.picture, { timestamp: n });
+    } finally {
+      decoded.picture.close();
+    }
     counters.decoded++;
     counters.open++;
     yield picture;

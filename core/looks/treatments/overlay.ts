@@ -74,7 +74,7 @@ export const overlay: Treatment<Values, Drawing> = {
     {
       key: 'fits',
       kind: 'choice',
-      label: 'Its frame',
+      label: 'Framing',
       help: 'How its picture stands in the project’s.',
       options: [
         { value: 'fill', label: 'fills the picture' },

@@ -9,7 +9,7 @@ import { HandPlay } from '../hand/hand-play';
 import { HelpSheet } from '../help/help-sheet';
 import { NoticeLine } from '../parts/notice-line';
 import { TopBar } from '../parts/top-bar';
-import { useCompiled } from '../state/compiled';
+import { compileWith, useCompiled } from '../state/compiled';
 import { clearIncoming, importFiles } from '../state/import-files';
 import { useClips } from '../state/library';
 import { usePlayRange } from '../state/play-range';
@@ -39,7 +39,10 @@ export function BenchPage({ project }: { readonly project: Project }) {
   // What the picture shows: the project, or where one of its looks applies.
   const greyLook = usePlayback((s) => s.greyLook);
   const seen = useMemo(() => (greyLook === null ? project : asGrey(project, greyLook)), [project, greyLook]);
-  const compiledSeen = useCompiled(seen, clips);
+  const compiledSeen = useMemo(
+    () => (seen === project ? compiled : compileWith(seen, clips)),
+    [seen, project, compiled, clips],
+  );
   useEffect(() => {
     // It was taken away, or applies everywhere now.
     if (greyLook !== null && seen === project) setPlayback({ greyLook: null });

@@ -45,7 +45,9 @@ export function ClipField({ label, value, hint, own, of, onChange, put }: Props)
     const brought = await bringIn(file);
     setReading(undefined);
     setTrouble(brought.notice && `${brought.notice.text} ${brought.notice.wayOut ?? ''}`);
-    if ('clipId' in brought)
+    // By then another project may be open.
+    const same = useProjectStore.getState().project?.id === project.id;
+    if (same && 'clipId' in brought)
       act(`bring ${file.name} in`, (project) => put(brought.add(project), brought.clipId));
   };
   const bringOurs = async (fileName: string, name: string) => {

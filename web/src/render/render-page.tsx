@@ -12,7 +12,7 @@ import {
 } from '@skipback/media/render/encoders';
 import { DEFAULT_RENDER, type RenderSettings } from '@skipback/media/render/messages';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { ChoiceField } from '../parts/choice-field';
 import { TopBar } from '../parts/top-bar';
 import { ValueField } from '../parts/value-field';
@@ -41,6 +41,7 @@ const QUALITY_WORDS = [
 export function RenderPage({ project }: { readonly project: Project }) {
   const clips = useClips(project);
   const compiled = useCompiled(project, clips);
+  const heard = useMemo(() => isHeard(project, compiled), [project, compiled]);
   const [settings, setSettings] = useState<RenderSettings>(DEFAULT_RENDER);
   const { state, start, cancel } = useRender(project, compiled, clips);
   const saveFile = useSaveFile(project);
@@ -131,7 +132,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
               </Box>
             </Row>
             <Row label="Sound">
-              {!isHeard(project, compiled) ? (
+              {!heard ? (
                 <Box sx={{ fontFamily: mono, color: colors.quiet }}>none, picture only</Box>
               ) : (
                 <ChoiceField
@@ -168,7 +169,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
                 variant="contained"
                 size="large"
                 disabled={frames === 0 || !possible}
-                onClick={() => void start(settings, withSound && isHeard(project, compiled))}
+                onClick={() => void start(settings, withSound && heard)}
               >
                 Render {frames} {frames === 1 ? 'frame' : 'frames'}
               </Button>
@@ -185,7 +186,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
             <Progress state={state} />
           </Box>
           <Box sx={{ mt: 4, maxWidth: 560 }}>
-            {isHeard(project, compiled) && <SaveMix project={project} compiled={compiled} clips={clips} />}
+            {heard && <SaveMix project={project} compiled={compiled} clips={clips} />}
             <CutLists project={project} compiled={compiled} />
           </Box>
         </Box>
