@@ -90,6 +90,7 @@ export const bounce: Move<Values> = {
       max: 100,
     },
   ],
+  elsewhere: ({ instants }, { source }) => ({ instants: instants.map(source) }),
   apply(path, { instants, leg, soft, on }, { table, music }) {
     if (on !== 'frames' && (!music || music.beats.length < 2)) return withoutBeats(path, 'Bounce');
     const last = frameCount(table);

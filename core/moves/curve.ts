@@ -99,6 +99,9 @@ export const curve: Move<Values> = {
       byHand: 'curve',
     },
   ],
+  elsewhere: ({ points }, { along, clip }) => ({
+    points: points.map((p) => ({ ...p, at: p.at * along, source: p.source * clip })),
+  }),
   apply(path, { points }, { table }) {
     const origin = frameAndFraction(table, seconds(path.segments[0]!.from));
     const { path: drawn, outside } = drawnPath(points, origin, table, path.rate);

@@ -107,6 +107,7 @@ export const land: Move<Values> = {
       max: 3000,
     },
   ],
+  elsewhere: ({ mark, mark2 }, { source }) => ({ mark: source(mark), mark2: source(mark2) }),
   apply(path, values, { table, music }) {
     if (!music || music.beats.length < 2) return withoutBeats(path, 'Land');
     const { rate } = path;

@@ -71,6 +71,15 @@ export interface Standing {
   readonly incoming: number;
 }
 
+/** Another span, or another clip, than values were made for. */
+export interface Elsewhere {
+  /** A frame of the clip they were made for, as a frame of this one. */
+  source(frame: number): number;
+  /** By how much distances are longer here: along what comes in, and along the clip in its frames. */
+  readonly along: number;
+  readonly clip: number;
+}
+
 /**
  * One move, whole: its words, its values with their limits, and its function. The card, the
  * fields, the help and the project file all come from this.
@@ -95,6 +104,11 @@ export interface Move<V> {
   vary?(values: V, random: Random, wildness: number): Partial<V>;
   /** How other values of it would mend a finding; undefined where they would not. */
   mends?(finding: Finding, values: V, standing: Standing): Mending<V> | undefined;
+  /**
+   * Set where values name frames of the clip, or are a list along what comes in: what they are on another span or clip.
+   * Fields that are lengths and places are seen to without it.
+   */
+  elsewhere?(values: V, to: Elsewhere): Partial<V>;
   apply(path: TimePath, values: V, context: MoveContext): MoveResult;
 }
 

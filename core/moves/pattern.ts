@@ -137,6 +137,9 @@ export const pattern: Move<PatternValues> = {
         : s,
     ),
   }),
+  elsewhere: ({ steps }, { source }) => ({
+    steps: steps.map((s) => (s.from === undefined ? s : { ...s, from: source(s.from) })),
+  }),
   apply(path, { slices, length: even, swing, steps }, { table, music, inBeats }) {
     const total = pathLength(path);
     const { rate } = path;

@@ -101,6 +101,9 @@ export const ramp: Move<RampValues> = {
       ],
     },
   ],
+  elsewhere: ({ points }, { along }) => ({
+    points: points.map((p) => ({ ...p, at: Math.round(p.at * along) })),
+  }),
   apply(path, values, { table }) {
     const end = pathLength(path);
     const { used, stretches, size } = layOut(values, end);

@@ -57,6 +57,7 @@ export const rewind: Move<Values> = {
     },
     { key: 'percent', kind: 'percent', label: 'Speed back', help: '100 % is real time.', min: 5, max: 3000 },
   ],
+  elsewhere: ({ to }, { source }) => ({ to: source(to) }),
   apply(path, values, { table }) {
     const { rate } = path;
     const at = values.from === 'end' ? pathLength(path) : Math.min(values.at, pathLength(path));

@@ -1,4 +1,5 @@
 import type { Project } from '@skipback/core/project/schema';
+import type { Recipe } from '@skipback/core/recipe/recipe';
 import { Dexie, type EntityTable } from 'dexie';
 import type { ThumbnailSheet } from '../import/messages';
 import type { ClipFacts } from '../import/clip-facts';
@@ -37,15 +38,25 @@ export interface SongRecord {
   readonly fingerprint: string;
 }
 
+/** A recipe as it is kept: plain data, checked again when read. */
+export interface RecipeRecord {
+  readonly id: string;
+  /** Milliseconds since 1970. */
+  readonly savedAt: number;
+  readonly document: Recipe;
+}
+
 class SkipBackDatabase extends Dexie {
   projects!: EntityTable<ProjectRecord, 'id'>;
   media!: EntityTable<MediaRecord, 'id'>;
   songs!: EntityTable<SongRecord, 'id'>;
+  recipes!: EntityTable<RecipeRecord, 'id'>;
 
   constructor() {
     super('skip-back');
     this.version(1).stores({ projects: 'id, savedAt', media: 'id, fingerprint' });
     this.version(2).stores({ songs: 'id, fingerprint' });
+    this.version(3).stores({ recipes: 'id, savedAt' });
   }
 }
 

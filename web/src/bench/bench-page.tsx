@@ -163,7 +163,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
               minHeight: 0,
             }}
           >
-            <Offer piece={piece} />
+            <Offer {...{ project, compiled, piece, clips }} clip={clip?.loaded} />
             <FileNotices clips={clips} />
           </Box>
           <Box

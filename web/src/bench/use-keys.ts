@@ -271,9 +271,14 @@ export function useBenchKeys(now: Situation): void {
   useHotkeys(KEYS.variations.keys, now.openVariations, options);
   useHotkeys(
     KEYS.offer.keys,
-    () => setPlayback({ offered: usePlayback.getState().offered === 'moves' ? 'looks' : 'moves' }),
+    () => {
+      const offers = ['moves', 'looks', 'recipes'] as const;
+      const { offered } = usePlayback.getState();
+      setPlayback({ offered: offers[(offers.indexOf(offered) + 1) % offers.length]! });
+    },
     options,
   );
+  useHotkeys(KEYS.saveRecipe.keys, () => setPlayback({ offered: 'recipes', savingRecipe: true }), options);
   useHotkeys(KEYS.history.keys, now.openHistory, options);
   useHotkeys(KEYS.flip.keys, () => enqueueSnackbar(`Version ${flip()}`, { key: 'flip' }), options);
   useHotkeys(KEYS.stats.keys, () => setPlayback({ showStats: !usePlayback.getState().showStats }), options);

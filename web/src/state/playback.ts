@@ -45,7 +45,9 @@ interface Playback {
   /** Where the result flashes fast, if it does. */
   readonly flashing: Flashing | null;
   /** What the left column offers. */
-  readonly offered: 'moves' | 'looks';
+  readonly offered: 'moves' | 'looks' | 'recipes';
+  /** Whether the sheet that saves a recipe is open. */
+  readonly savingRecipe: boolean;
   /** Result frames whose looks are drawn already; null where there are none to draw. */
   readonly ready: Spans | null;
   /** How far pictures along the motion are, and where it was not trusted; null where there are none. */
@@ -88,6 +90,7 @@ const fresh: Playback = {
   varies: null,
   flashing: null,
   offered: 'moves',
+  savingRecipe: false,
   ready: null,
   motion: null,
   tried: {},

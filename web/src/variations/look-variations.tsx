@@ -1,24 +1,23 @@
 import { aroundPiece } from '@skipback/core/gather/around';
-import { type Gather, wholeFrame } from '@skipback/core/gather/gather';
+import { wholeFrame } from '@skipback/core/gather/gather';
 import { gathersOf } from '@skipback/core/gather/gathers';
 import { driverWords } from '@skipback/core/looks/words';
 import { isDriver } from '@skipback/core/looks/driver';
-import { layersOf } from '@skipback/core/looks/draw';
 import { factsOfPiece, factsOfResult } from '@skipback/core/looks/facts';
 import type { Look } from '@skipback/core/looks/look';
 import { treatmentById } from '@skipback/core/looks/registry';
-import { type Drawn, looksOfPiece, resolveLooks } from '@skipback/core/looks/resolve';
+import { looksOfPiece, resolveLooks } from '@skipback/core/looks/resolve';
 import { shownValues } from '@skipback/core/looks/moments';
 import type { AnyTreatment } from '@skipback/core/looks/treatment';
 import { lookUses, lookVariations } from '@skipback/core/looks/variations';
 import { type CompiledPiece, type CompiledProject, projectMusic } from '@skipback/core/project/compile';
 import { type LookPlace, setLookValues } from '@skipback/core/project/look-actions';
 import type { Project } from '@skipback/core/project/schema';
-import type { DrawnMade } from '@skipback/media/pixels/draw-job';
 import { PixelPool } from '@skipback/media/pixels/pixel-pool';
 import { type ComponentProps, useEffect, useMemo, useRef, useState } from 'react';
 import type { LoadedClip } from '../state/library';
 import { act } from '../state/project-store';
+import { type SmallFrame, drawSmall, framesOfSmall, smallFrame } from './small-frames';
 import { OTHERS, PICTURE_WIDTH, type Search, type Variation, VariationsSheet } from './variations-sheet';
 
 interface Props {
@@ -43,7 +42,7 @@ export function LookVariations(props: Props) {
   const [search, setSearch] = useState<Search>({ seed: 1, wildness: 0.5 });
   const treatment = treatmentById(look.look);
 
-  const variations = useMemo((): (Variation & { frames: readonly VariedFrame[] })[] => {
+  const variations = useMemo((): (Variation & { frames: readonly SmallFrame[] })[] => {
     if (!treatment) return [];
     const now = shownValues(treatment, look.values);
     const loops = compiled.pieces.length === 1;
@@ -66,18 +65,16 @@ export function LookVariations(props: Props) {
         ? own.drawn.map((stack, i) => [...stack, ...whole.drawn[pieceStart + i]!])
         : looksOfPiece(varied, loops).drawn;
       const gathers = gathersOf(varied, loops, facts && { looks, facts, from: pieceStart });
-      const frames = Array.from(piece.shown, (shown, i): VariedFrame => {
-        // What other clips bring in is not decoded here.
-        const stack = (drawn[i] ?? []).filter((d) => layersOf(d).every((l) => l.of === undefined));
-        return { made: gathers?.[i] ?? wholeFrame(shown), stack, layers: stack.flatMap(layersOf) };
-      });
+      const frames = Array.from(piece.shown, (shown, i) =>
+        smallFrame(gathers?.[i] ?? wholeFrame(shown), drawn[i] ?? []),
+      );
       const changed = Object.fromEntries(
         Object.entries(values).filter(([key, v]) => JSON.stringify(v) !== JSON.stringify(now[key])),
       );
       return {
         words: words ?? differences(treatment, changed),
         shown: piece.shown,
-        besides: frames.flatMap(({ made, layers }) => [made, ...layers].flatMap((g) => g.frames)),
+        besides: frames.flatMap(framesOfSmall),
         frames,
         pick: () =>
           act(`take a variation of ${treatment.name}`, (p) => setLookValues(p, where, look.id, changed)),
@@ -105,16 +102,9 @@ export function LookVariations(props: Props) {
   );
 }
 
-/** What one frame of a variation is made of, and what is drawn on it. */
-interface VariedFrame {
-  readonly made: Gather;
-  readonly stack: readonly Drawn[];
-  readonly layers: readonly Gather[];
-}
-
 /** Paints small pictures with what is drawn on them; one that comes too late gives way to a newer one. */
 function useTreatedPainter(
-  rows: readonly (readonly VariedFrame[])[],
+  rows: readonly (readonly SmallFrame[])[],
   tables: Readonly<Record<string, string>>,
   projectWidth: number,
 ) {
@@ -134,27 +124,15 @@ function useTreatedPainter(
       const { width, height } = context.canvas;
       [reader.width, reader.height] = [width, height];
       const source = reader.getContext('2d', { willReadFrequently: true })!;
-      // Along the motion is mixed here: small as they are it is hardly seen.
-      const read = ({ frames, weights }: Gather): DrawnMade | undefined => {
-        const sources: Uint8Array[] = [];
-        for (const f of frames) {
-          const picture = pictureOf(f);
-          if (!picture) return undefined;
-          source.drawImage(picture, 0, 0, width, height);
-          sources.push(new Uint8Array(source.getImageData(0, 0, width, height).data.buffer));
-        }
-        return { sources, weights: frames.length > 1 ? weights : undefined };
+      const rgbaOf = (f: number) => {
+        const picture = pictureOf(f);
+        if (!picture) return undefined;
+        source.drawImage(picture, 0, 0, width, height);
+        return new Uint8Array(source.getImageData(0, 0, width, height).data.buffer);
       };
-      const made = read(frame.made);
-      if (!made) return;
+      const drawn = drawSmall(pool.current, frame, rgbaOf, { width, height }, PICTURE_WIDTH / projectWidth);
+      if (!drawn) return;
       busy.current.add(place);
-      const drawn = pool.current.draw({
-        ...made,
-        layers: frame.layers.flatMap((layer) => read(layer) ?? []),
-        stack: frame.stack,
-        ...{ from: 'rgba', into: 'rgba', width, height, coarseness: 1 },
-        unit: PICTURE_WIDTH / projectWidth,
-      });
       void drawn
         .then(({ bytes }) =>
           context.putImageData(new ImageData(new Uint8ClampedArray(bytes.buffer), width, height), 0, 0),

@@ -1,0 +1,193 @@
+import type { Music } from '../beats/music';
+import { type FrameTable, frameCount, meanRateHz } from '../clip/frame-table';
+import type { Look } from '../looks/look';
+import { isInBeats, withoutBeatValues } from '../moves/beat-values';
+import { type AnyMove, inFrames } from '../moves/move';
+import { type ChainStep, applyChain, moveById } from '../moves/registry';
+import { type TimePath, pathLength } from '../path/path';
+import type { Mark, Piece, Span } from '../project/schema';
+import type { Steady } from '../steady/steady';
+import type { Size } from '../steady/framing';
+import { toNumber } from '../time/rational';
+import type { Track } from '../tracks/track';
+import { looksElsewhere } from './looks-elsewhere';
+import { type MadeOn, type Recipe, type RecipeStep, isShare } from './recipe';
+
+/** What a recipe is put on. */
+export interface Ground {
+  readonly clipId: string;
+  readonly span: Span;
+  /** The clip as it is read. */
+  readonly table: FrameTable;
+  readonly marks: readonly Mark[];
+  readonly tracks: readonly Track[];
+  /** The clip's picture, upright, where it is known. */
+  readonly picture: Size | undefined;
+  /** The song counted from the piece's first frame. */
+  readonly music: Music | undefined;
+  /** What its moves begin with: the span alone, or what earlier moves made of it. */
+  readonly path: TimePath;
+  /** Whether the project has a clip. */
+  knows(clipId: string): boolean;
+  newId(): string;
+}
+
+/** A recipe as it is on that ground, and everything that had to give, a sentence each. */
+export interface Put {
+  readonly chain: readonly ChainStep[];
+  readonly looks: readonly Look[];
+  readonly between: Piece['between'];
+  readonly shutter: Piece['shutter'];
+  readonly steady: Steady | null;
+  readonly said: readonly string[];
+}
+
+/** Seconds of a beat where a recipe does not say and there is no song: 120 a minute. */
+const PLAIN_BEAT_S = 0.5;
+
+/** Works a recipe out for a span of some clip. Never fails: what cannot be as it was is the nearest to it, and said. */
+export function putRecipe(recipe: Recipe, ground: Ground): Put {
+  const { music, table } = ground;
+  const hasBeats = music !== undefined && music.beats.length > 1;
+  const parts = !hasBeats && recipe.unheard ? recipe.unheard : recipe;
+  const said: string[] = [];
+  if (parts !== recipe) said.push('There are no beats: it is done without them.');
+  const chain: ChainStep[] = [];
+  let path = ground.path;
+  for (const step of parts.chain) {
+    const incoming = pathLength(path);
+    const placed = stepElsewhere(step, recipe.madeOn, ground, incoming, said);
+    chain.push(placed);
+    const applied = applyChain(path, [placed], { table, music });
+    path = applied.path;
+    const name = moveById(step.move)?.name ?? step.move;
+    for (const notice of applied.steps.flatMap((s) => s.notices))
+      if (notice.level !== 'info')
+        said.push(notice.text.includes(name) ? notice.text : `${name}: ${notice.text}`);
+  }
+  const looks = looksElsewhere(parts.looks, recipe.madeOn, ground, {
+    frames: Math.max(1, Math.round(pathLength(path))),
+    source: (frame) => sourceFrame(frame, recipe.madeOn, ground, 'along'),
+    hasBeats,
+    said,
+  });
+  const { between, shutter } = recipe;
+  return {
+    chain,
+    looks,
+    between,
+    shutter,
+    steady: steadyOn(recipe.steady, ground, said),
+    said: [...new Set(said)],
+  };
+}
+
+/** A frame of the clip a recipe was made on, on this one: at a mark the mark of its name, else as far along the span, or as many seconds. */
+function sourceFrame(
+  frame: number,
+  madeOn: MadeOn,
+  { span, table, marks }: Ground,
+  lists: RecipeStep['lists'],
+): number {
+  const last = frameCount(table) - 1;
+  const within = (n: number) => Math.min(last, Math.max(0, Math.round(n)));
+  const named = madeOn.marks.find((m) => m.frame === frame);
+  const here = named && marks.find((m) => m.name.toLowerCase() === named.name.toLowerCase());
+  if (here) return within(here.frame);
+  const offset = frame - madeOn.span.in;
+  return within(span.in + offset * clipTimes(madeOn, { span, table }, lists));
+}
+
+/** By how much distances in frames of the clip are longer. */
+function clipTimes(
+  madeOn: MadeOn,
+  { span, table }: Pick<Ground, 'span' | 'table'>,
+  lists: RecipeStep['lists'],
+): number {
+  return lists === 'frames'
+    ? meanRateHz(table) / madeOn.clipHz
+    : (span.out - span.in) / (madeOn.span.out - madeOn.span.in);
+}
+
+function stepElsewhere(
+  step: RecipeStep,
+  madeOn: MadeOn,
+  ground: Ground,
+  incoming: number,
+  said: string[],
+): ChainStep {
+  const id = ground.newId();
+  const move = moveById(step.move);
+  const zone = step.zone && zoneElsewhere(step.zone, incoming);
+  const plain = { id, move: step.move, on: step.on, ...(zone && { zone }) };
+  // One this version does not know is kept as it is, and left out, as in a project.
+  if (!move) return { ...plain, values: step.values };
+  const values = { ...step.values };
+  for (const field of move.fields.filter(inFrames)) {
+    const value = inFramesHere(values[field.key], field.label, move, madeOn, ground, incoming, said);
+    if (typeof value !== 'number') {
+      if (value !== undefined) values[field.key] = value;
+      continue;
+    }
+    const most = field.kind === 'place' ? Math.max(field.min, Math.ceil(incoming) - 1) : field.max;
+    const given = Math.min(most, field.max, Math.max(field.min, Math.round(value)));
+    if (given < Math.round(value) && step.on && (field.when?.({ ...move.defaults, ...values }) ?? true))
+      said.push(
+        `${move.name}: ${field.label.toLowerCase()} frame ${Math.round(value)} lies after what comes in, so it is ${given}.`,
+      );
+    values[field.key] = given;
+  }
+  const along = step.lists === 'along' && step.incoming ? incoming / step.incoming : 1;
+  const read = move.schema.safeParse(withoutBeatValues(move, { ...move.defaults, ...values }));
+  if (read.success && move.elsewhere) {
+    const moved = move.elsewhere(read.data, {
+      source: (frame) => sourceFrame(frame, madeOn, ground, step.lists),
+      along,
+      clip: clipTimes(madeOn, ground, step.lists),
+    });
+    const fits = move.schema.safeParse({ ...read.data, ...moved }).success;
+    if (fits) Object.assign(values, moved);
+    else said.push(`${move.name}: its frames do not fit this span and are as they were.`);
+  }
+  return { ...plain, values };
+}
+
+function zoneElsewhere({ from, to }: NonNullable<RecipeStep['zone']>, incoming: number): ChainStep['zone'] {
+  const at = (end: typeof from) => (isShare(end) ? Math.round(end.share * incoming) : end);
+  const first = Math.min(at(from), Math.max(0, incoming - 1));
+  return { from: first, to: Math.max(first + 1, at(to)) };
+}
+
+/** A length or a place in frames here; beats stay beats where there are any. */
+function inFramesHere(
+  value: unknown,
+  label: string,
+  move: AnyMove,
+  { beatS }: MadeOn,
+  { music, path }: Ground,
+  incoming: number,
+  said: string[],
+): unknown {
+  if (isShare(value)) return value.share * incoming;
+  if (!isInBeats(value) || (music && music.beats.length > 1)) return value;
+  const frames = Math.max(1, Math.round(value.beats * (beatS ?? PLAIN_BEAT_S) * toNumber(path.rate)));
+  said.push(
+    `There are no beats: ${move.name}'s ${label.toLowerCase()} of ${Number(value.beats.toFixed(3))} beats is ${frames} frames.`,
+  );
+  return frames;
+}
+
+/** How it is held: by the track it was made with, or by one that the clip has. */
+function steadyOn(steady: Steady | null, { tracks }: Ground, said: string[]): Steady | null {
+  if (!steady?.on) return null;
+  if (tracks.some((t) => t.id === steady.track)) return steady;
+  const track = tracks[0];
+  if (!track) {
+    said.push(
+      'It is held still by something followed in the clip, and nothing is yet: follow it, then hold the piece by it.',
+    );
+    return null;
+  }
+  said.push(`It is held by ${track.name}.`);
+  return { ...steady, track: track.id };
+}
