@@ -101,7 +101,7 @@ export const OUR_RECIPES: readonly Recipe[] = [
     sounds: ['whoosh'],
   }),
   written({
-    name: 'Struck lantern',
+    name: 'Struck lamp',
     says: 'The hit rests for eight frames under a flash, with a coloured copy beside it.',
     chain: [{ move: 'hold', values: { at: share(0.5), length: 8 } }],
     looks: [
@@ -152,7 +152,7 @@ export const OUR_RECIPES: readonly Recipe[] = [
     ],
   }),
   written({
-    name: 'Smeared pier',
+    name: 'Pier smear',
     says: 'Slow, and printed in smears at nine pictures a second.',
     chain: [{ move: 'speed', values: { by: 'percent', percent: 60 } }],
     looks: [{ look: 'smear', values: { back: 5, on: 5, rate: 9 } }],
@@ -189,7 +189,7 @@ export const OUR_RECIPES: readonly Recipe[] = [
     between: 'flow',
   }),
   written({
-    name: 'Spooled home',
+    name: 'Reel home',
     says: 'Plays, then runs back as worn tape to where it began.',
     chain: [{ move: 'rewind', values: { from: 'end', to: 0, percent: 500 } }],
     looks: [
@@ -262,7 +262,7 @@ export const OUR_RECIPES: readonly Recipe[] = [
     sounds: ['thump'],
   }),
   written({
-    name: 'Locked swing',
+    name: 'Still swing',
     says: 'Swings to and fro, held still by what is followed in the clip.',
     chain: [{ move: 'bounce', values: { instants: [0, 42, 14, 59, 0], leg: share(0.45), soft: 80 } }],
     steady: { track: 'any', how: 'stays', edges: 'zoom' },
@@ -284,7 +284,7 @@ export const OUR_RECIPES: readonly Recipe[] = [
     sounds: ['spool'],
   }),
   written({
-    name: 'Paper puppets',
+    name: 'Puppet step',
     says: 'Stop motion: eight pictures a second, each shaken a little.',
     chain: [{ move: 'step', values: { rate: 8 } }],
     looks: [

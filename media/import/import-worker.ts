@@ -12,7 +12,26 @@ const reply = (message: ImportReply) =>
 /** Thumbnails are drawn one clip after the other, in the order asked for, so that the first is there soon. */
 let drawing: Promise<unknown> = Promise.resolve();
 
-async function answer(request: ImportRequest): Promise<ImportReply> {
+/** What somebody waits for just now: thumbnails give way to it. */
+const urgent = new Set<Promise<unknown>>();
+
+function answer(request: ImportRequest): Promise<ImportReply> {
+  const answering = answered(request);
+  if (request.kind === 'thumbnails') return answering;
+  const done = answering.then(
+    () => undefined,
+    () => undefined,
+  );
+  urgent.add(done);
+  void done.then(() => urgent.delete(done));
+  return answering;
+}
+
+const calm = async (): Promise<void> => {
+  while (urgent.size > 0) await Promise.all(urgent);
+};
+
+async function answered(request: ImportRequest): Promise<ImportReply> {
   const { id } = request;
   if (request.kind === 'inspect')
     return { id, kind: 'inspected', inspection: await inspectClip(request.file, request.name) };
@@ -29,7 +48,7 @@ async function answer(request: ImportRequest): Promise<ImportReply> {
   if (request.kind === 'small') return { id, kind: 'small', pictures: await smallOf(request.clip, request) };
   if (request.kind === 'still') return { id, kind: 'still', png: await stillOf(request.clip, request.frame) };
   if (request.kind === 'clean-plate') return { id, kind: 'still', png: await cleanPlateOf(request.clip) };
-  const sheet = drawing.then(() => drawThumbnails(request.clip));
+  const sheet = drawing.then(() => drawThumbnails(request.clip, calm));
   drawing = sheet.catch(() => undefined);
   return { id, kind: 'thumbnails', sheet: await sheet };
 }

@@ -8,8 +8,11 @@ const MOST = 160;
 /** Clips up to this many frames are read whole (and so checked for damage); of longer ones only key frames. */
 const READ_WHOLE = 3000;
 
-/** Draws a clip's thumbnails, reading each frame at most once. */
-export async function drawThumbnails(clip: ClipSource): Promise<ThumbnailSheet> {
+/** Draws a clip's thumbnails, reading each frame at most once. `calm` is awaited now and then: what is more urgent goes before. */
+export async function drawThumbnails(
+  clip: ClipSource,
+  calm: () => Promise<unknown>,
+): Promise<ThumbnailSheet> {
   const { index } = clip;
   const count = index.times.length;
   const whole = count <= READ_WHOLE;
@@ -53,7 +56,10 @@ export async function drawThumbnails(clip: ClipSource): Promise<ThumbnailSheet> 
       let at = 0;
       while (at < count) {
         const next = index.keys.find((k) => k > at) ?? count;
-        for await (const { frame, damaged: bad } of runs(at, next - 1)) if (bad) damaged.push(frame);
+        for await (const { frame, damaged: bad } of runs(at, next - 1)) {
+          if (bad) damaged.push(frame);
+          await calm();
+        }
         at = next;
       }
     } else
@@ -61,6 +67,7 @@ export async function drawThumbnails(clip: ClipSource): Promise<ThumbnailSheet> 
         const run = runs(f, f);
         await run.next();
         await run.return();
+        await calm();
       }
     const sheet = await canvas.convertToBlob({ type: 'image/webp', quality: 0.8 });
     return { sheet, frames, cellWidth, cellHeight: CELL_HEIGHT, columns, damaged };

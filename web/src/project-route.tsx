@@ -16,7 +16,9 @@ import { importFiles } from './state/import-files';
 import { closeProject, openProject, useProjectStore } from './state/project-store';
 import { flushSaving, shelfFacts, startAutosave, useSaving } from './state/saving';
 import { type Hold, holdProject, takeOverProject } from './state/tab-locks';
-import { waitingFiles } from './state/waiting-files';
+import { takeOpening } from './state/opening';
+import { setPlayback } from './state/playback';
+import { transport } from './state/transport';
 
 interface Opened {
   readonly project: Project;
@@ -112,7 +114,9 @@ export function ProjectRoute() {
     resetCompare();
     const stop = startAutosave(data.revision, data.unsaved);
     if (data.lost) enqueueSnackbar(data.lost, { ...CAUTION, autoHideDuration: 12_000 });
-    const files = waitingFiles.splice(0);
+    const { files, offersRecipes, plays } = takeOpening();
+    if (offersRecipes) setPlayback({ offered: 'recipes' });
+    if (plays) transport.playWhenReady();
     if (files.length > 0) void importFiles(files);
     return () => {
       stop();

@@ -14,7 +14,7 @@ const WIDTH = 128;
 /** Most small pictures held; a longer stretch shows every second, third ... frame. */
 const MOST_PICTURES = 320;
 /** How long nothing may change before loops are made anew, milliseconds. */
-const RESTS_MS = 400;
+const RESTS_MS = 250;
 
 interface Props {
   readonly recipes: readonly ListedRecipe[];

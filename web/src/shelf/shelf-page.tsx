@@ -16,8 +16,9 @@ import { whileNobodyHas } from '../state/tab-locks';
 import { freshId } from '../state/ids';
 import { queryClient } from '../state/library';
 import { PROJECT_FILE_EXTENSION, shelve } from '../state/shelve';
-import { waitingFiles } from '../state/waiting-files';
+import { openNextWith } from '../state/opening';
 import { colors } from '../theme';
+import { ShelfGallery } from '../recipes/shelf-gallery';
 import { ProjectCard } from './project-card';
 import { Welcome } from './welcome';
 
@@ -60,7 +61,7 @@ export function ShelfPage() {
       });
     if (files.length === 0) return;
     void attempt('Starting', async () => {
-      waitingFiles.push(...files);
+      openNextWith({ files, offersRecipes: true });
       return create(files[0]!.name.replace(/\.[^.]+$/, '') || 'New project');
     });
   };
@@ -157,7 +158,14 @@ export function ShelfPage() {
           busy={busy}
           onDemo={() => void attempt('Fetching the demo', () => openDemo(setBusy))}
           onImport={open}
-        />
+        >
+          <ShelfGallery
+            projects={[]}
+            columns={6}
+            disabled={busy !== null}
+            onStart={(work) => void attempt('Starting', work)}
+          />
+        </Welcome>
       ) : (
         <Box
           component="ul"
@@ -181,6 +189,19 @@ export function ShelfPage() {
               onDelete={() => void remove(record)}
             />
           ))}
+        </Box>
+      )}
+      {projects && projects.length > 0 && (
+        <Box sx={{ mt: 5 }}>
+          <Box component="h2" sx={{ m: 0, mb: 0.5, fontSize: 16, fontWeight: 600 }}>
+            Start from a recipe
+          </Box>
+          <ShelfGallery
+            projects={projects}
+            columns={9}
+            disabled={busy !== null}
+            onStart={(work) => void attempt('Starting', work)}
+          />
         </Box>
       )}
     </Box>

@@ -127,7 +127,8 @@ function clipName(name: string): string {
   return name.length <= 200 ? name : `${name.slice(0, 199 - ending.length)}…${ending}`;
 }
 
-const clipOf = (mediaId: string, name: string): Clip => ({
+/** A clip of a file as it comes in. */
+export const clipOf = (mediaId: string, name: string): Clip => ({
   id: freshId(),
   mediaId,
   name: clipName(name),

@@ -39,6 +39,7 @@ class Transport {
   private total = 0;
   private posterTimer: ReturnType<typeof setTimeout> | undefined;
   private sourcePlace = 0;
+  private playsNext = false;
   private posterIsOld = true;
   private rateHz = 30;
   private result: ResultArrays = {
@@ -107,6 +108,14 @@ class Transport {
     if (position >= this.total) setPlayback({ position: Math.max(0, this.total - 1) });
     this.refresh();
     this.posterIsOld = true;
+    if (!this.playsNext || this.total === 0) return;
+    this.playsNext = false;
+    this.play(1);
+  }
+
+  /** Plays as soon as there is a result. */
+  playWhenReady(): void {
+    this.playsNext = true;
   }
 
   private sendResult(arrays: ResultArrays): void {

@@ -1,2 +1,0 @@
-/** Files dropped on the shelf, for the project that is opened next to import. */
-export const waitingFiles: File[] = [];
