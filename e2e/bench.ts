@@ -12,7 +12,7 @@ import { TREATMENTS } from '@skipback/core/looks/registry';
 import { resolveLooks } from '@skipback/core/looks/resolve';
 import { Surface } from '@skipback/core/pixels/surface';
 import { newProject } from '@skipback/core/project/new-project';
-import type { Measured, Shape } from '../web/src/measure/measure';
+import type { Measured, OnceMeasured, Shape } from '../web/src/measure/measure';
 import { codedClip } from './coded-clips';
 import { addBoomerang, enter, setSpan, startWith } from './journey';
 import { printLaying } from './laying-costs';
@@ -58,6 +58,18 @@ try {
   );
   console.log(
     `  peak bytes of pictures held: ${(one.peakBytes / 2 ** 20).toFixed(0)} MiB of 512; left open: ${one.leftOpen}`,
+  );
+
+  const once = await page.evaluate(async (base64) => {
+    const file = new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], 'large.mp4');
+    const { measureOnce } = window as unknown as {
+      measureOnce: (f: File, first: number, end: number, trips: number) => Promise<OnceMeasured>;
+    };
+    // Thirty frames there and back: trips of 60.
+    return measureOnce(file, 100, 131, 5);
+  }, bytes);
+  console.log(
+    `  each period encoded once, 5 trips of ${once.frames / 5}: ${(once.onceFps / once.eachFps).toFixed(2)} times as fast, ${once.encoded} of ${once.frames} encoded, file ${once.sizeRatio.toFixed(3)} of the size`,
   );
 
   const shaped = (shape: Shape, trips = 5) =>

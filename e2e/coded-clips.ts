@@ -271,3 +271,23 @@ export async function whiteFrames(file: string): Promise<number[]> {
     raw.subarray(64 * n, 64 * n + 64).every((v) => v > 230),
   );
 }
+
+/** What each picture of a file decodes to, as a text: equal texts, equal pictures. */
+export async function pictureHashes(file: string): Promise<string[]> {
+  const out = await run('ffmpeg', [
+    '-i',
+    file,
+    '-map',
+    '0:v',
+    '-fps_mode',
+    'passthrough',
+    '-f',
+    'framemd5',
+    '-',
+  ]);
+  return out
+    .toString()
+    .split('\n')
+    .filter((line) => /^0,/.test(line))
+    .map((line) => line.split(',').at(-1)!.trim());
+}

@@ -108,5 +108,4 @@ export const up = (a: number, b: number, by = 1): number[] =>
   Array.from({ length: Math.floor((b - a) / by) + 1 }, (_, i) => a + i * by);
 export const down = (a: number, b: number, by = 1): number[] =>
   Array.from({ length: Math.floor((a - b) / by) + 1 }, (_, i) => a - i * by);
-export const times = (n: number, row: readonly number[]): number[] =>
-  Array.from({ length: n }, () => row).flat();
+export const times = <T>(n: number, row: readonly T[]): T[] => Array.from({ length: n }, () => row).flat();

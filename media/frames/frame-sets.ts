@@ -1,6 +1,6 @@
 import { type Gather, gatherKey } from '@skipback/core/gather/gather';
 import { layersOf } from '@skipback/core/looks/draw';
-import type { OtherSide, Recipes } from '@skipback/core/looks/recipes';
+import { type OtherSide, type Recipes, isTreated } from '@skipback/core/looks/recipes';
 import type { Drawn } from '@skipback/core/looks/resolve';
 import type { ClipRow } from './clip-row';
 
@@ -126,6 +126,11 @@ export class FrameSets {
   isPlain(position: number): boolean {
     const { stackOf, gatherOf, otherOf } = this.source.recipes;
     return !stackOf[position] && !gatherOf[position] && !otherOf[position];
+  }
+
+  /** Whether every result frame is a source frame as it is. */
+  get isAllPlain(): boolean {
+    return !isTreated(this.source.recipes);
   }
 
   /** Whether some of a result frame's picture is made along the motion. */

@@ -34,7 +34,8 @@ export class TreatedFrames {
     recipes: Recipes,
     /** What every result frame is made of. */
     private readonly sets: FrameSets,
-    loops: number,
+    /** The result frames that will be asked for, in order. */
+    positions: ArrayLike<number>,
     /** How many pictures may be treated at once. */
     readonly threads: number,
   ) {
@@ -42,9 +43,9 @@ export class TreatedFrames {
     this.pool.setTables(recipes.tables);
     this.fields = new Fields(this.pool, width, height);
     this.most = Math.floor(TREATED_BUDGET_BYTES / planesBytes(width, height));
-    for (let at = 0; at < sets.length; at++) {
-      const key = this.keyOf(at);
-      if (key) this.left.set(key, (this.left.get(key) ?? 0) + loops);
+    for (let i = 0; i < positions.length; i++) {
+      const key = this.keyOf(positions[i]!);
+      if (key) this.left.set(key, (this.left.get(key) ?? 0) + 1);
     }
   }
 
@@ -122,13 +123,17 @@ export class TreatedFrames {
   }
 }
 
-/** The stage of a result's pictures at a file's size; undefined where all are source frames, so that nothing is converted. */
+/**
+ * The stage of a result's pictures at a file's size, of which `positions` will be asked for; undefined where all are source
+ * frames, so that nothing is converted.
+ */
 export function treatedFor(
   { recipes, settings, threads }: PictureJob,
   sets: FrameSets,
+  positions: ArrayLike<number>,
   { width, height }: { readonly width: number; readonly height: number },
 ): TreatedFrames | undefined {
   return isTreated(recipes)
-    ? new TreatedFrames(width, height, settings.scale, recipes, sets, settings.loops, threads)
+    ? new TreatedFrames(width, height, settings.scale, recipes, sets, positions, threads)
     : undefined;
 }

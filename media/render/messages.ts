@@ -37,6 +37,8 @@ export interface RenderJob extends PictureJob {
   readonly cuts: readonly number[];
   /** The sound of the whole result once, at the mix rate, exactly as long as the picture; none for picture only. */
   readonly sound: Stereo | undefined;
+  /** What becomes of periods that repeat: encoded once and their packets repeated, or encoded each time, to be measured against. */
+  readonly repeats?: 'packets' | 'encoded';
   /** Where the file goes: chosen by the user, or in the origin's private file system. */
   readonly target: FileSystemFileHandle;
 }
@@ -68,6 +70,8 @@ export interface RenderCounts {
   /** Pictures that looks were drawn on, and those given again that were the same. */
   readonly treated: number;
   readonly treatedAgain: number;
+  /** Pictures that went through the encoder; the others of the file repeat them. */
+  readonly encoded: number;
   /** Pictures never closed; 0 unless there is a fault. */
   readonly leftOpen: number;
 }

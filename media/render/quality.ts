@@ -5,6 +5,7 @@ import {
   ALL_FORMATS,
   Output,
   Quality,
+  type VideoEncodingConfig,
   VideoSample,
   VideoSampleSink,
   VideoSampleSource,
@@ -61,17 +62,23 @@ export async function quantizes(kind: FileKind, width: number, height: number): 
   return canEncodeVideo(kind.codec, { width, height, quality }).catch(() => false);
 }
 
-/** A track's encoder at a setting, and what has to be said with every frame. */
+/** A track's encoder at a setting, and what has to be said with every frame; `hear` gets its packets. */
 export function encoderAt(
   kind: FileKind,
   setting: Setting,
+  hear?: VideoEncodingConfig['onEncodedPacket'],
 ): { source: VideoSampleSource; everyFrame: VideoEncoderEncodeOptions } {
   const byQuantizer = 'quantizer' in setting;
   const quality = byQuantizer
     ? new Quality({ quantizer: Math.min(SAFE_QUANTIZER, setting.quantizer) })
     : new Quality({ bitrate: Math.round(setting.bitrate), bitrateMode: 'variable' });
   return {
-    source: new VideoSampleSource({ codec: kind.codec, quality, keyFrameInterval: 2 }),
+    source: new VideoSampleSource({
+      codec: kind.codec,
+      quality,
+      keyFrameInterval: 2,
+      ...(hear && { onEncodedPacket: hear }),
+    }),
     everyFrame: byQuantizer ? { [kind.codec]: { quantizer: setting.quantizer } } : {},
   };
 }

@@ -1,4 +1,4 @@
-import { Output, StreamTarget, type StreamTargetChunk, VideoSample } from 'mediabunny';
+import { Output, StreamTarget, type StreamTargetChunk } from 'mediabunny';
 import { ClipRow } from '../frames/clip-row';
 import { FrameServer, type Served } from '../frames/frame-server';
 import { FrameSets } from '../frames/frame-sets';
@@ -10,7 +10,9 @@ import { treatedFor } from '../looks/treated-frames';
 import { inOrder } from '../pixels/in-order';
 import type { RenderCounts, RenderJob } from './messages';
 import { type GivenPicture, lookedAt, smallGrey } from './given';
-import { AIMS_DB, type Setting, encoderAt, settingFor } from './quality';
+import { encodePlan, encodedPlaces } from './encode-plan';
+import { PacketWriter } from './packet-writer';
+import { AIMS_DB, type Setting, type Trial, settingFor } from './quality';
 import { sampleFrames } from './sample-frames';
 import { SoundTrack } from './sound-track';
 
@@ -21,15 +23,15 @@ export class Cancelled extends Error {}
 
 /**
  * Makes the file: each result frame's picture in order, decoded once where the budget allows, given
- * to the encoder as it is. Memory does not grow with the length of the result. Throws `Cancelled`
- * after `signal` aborts, with the half-made file thrown away.
+ * to the encoder as it is; what repeats is encoded once. Memory does not grow with the length of the result, but for packets
+ * that are repeated, which are bounded. Throws `Cancelled` after `signal` aborts, with the half-made file thrown away.
  */
 export async function renderFile(
   job: RenderJob,
   signal: AbortSignal,
   progress: (done: number, frame: VideoFrame) => void,
 ): Promise<{ counts: RenderCounts; damaged: number; given: GivenPicture[]; setting: Setting }> {
-  const setting = await settingOf(job, signal);
+  const { setting, bytesPerFrame } = await settingOf(job, signal);
   const began = performance.now();
   const row = new ClipRow(job.clips);
   const clips = new OpenClips();
@@ -52,8 +54,9 @@ export async function renderFile(
     job,
   );
   const total = sets.length * job.settings.loops;
-  const treated = treatedFor(job, sets, size);
-  const all = sets.inOrder(Array.from({ length: sets.length }, (_, i) => i));
+  const plan = encodePlan(job, sets, bytesPerFrame);
+  const treated = treatedFor(job, sets, plan.positions, size);
+  const all = sets.inOrder(plan.positions);
   const kind = fileKind(job.settings.format);
   const writable = await job.target.createWritable();
   const output = new Output({
@@ -63,18 +66,24 @@ export async function renderFile(
       chunkSize: 4 << 20,
     }),
   });
-  const { source, everyFrame } = encoderAt(kind, setting);
   const given: GivenPicture[] = [];
   const frameS = job.rate.den / job.rate.num;
-  output.addVideoTrack(source, { frameRate: job.rate.num / job.rate.den });
+  let done = 0;
+  const writer = new PacketWriter(output, kind, setting, plan, frameS, async (frames) => {
+    done = frames;
+    await sound?.addUpTo(frames * frameS + 0.5);
+    if (signal.aborted) throw new Cancelled();
+  });
   const sound = job.sound && (await SoundTrack.on(output, job.sound, kind, job.settings.loops));
   try {
     await output.start();
+    await writer.start();
     const capacity = Math.max(2, Math.floor(RENDER_BUDGET_BYTES / (size.width * size.height * 1.5)) - 8);
-    const request = { ...all, loops: true, start: 0, keys: row.keys, clipStarts: row.starts, capacity };
-    const looks = new Set(lookedAt(job, total));
-    const cuts = new Set(job.cuts);
-    let done = 0;
+    const request = { ...all, loops: false, start: 0, keys: row.keys, clipStarts: row.starts, capacity };
+    const placeOf = encodedPlaces(plan);
+    const looks = new Map<number, number[]>();
+    for (const n of lookedAt(job, total)) looks.set(placeOf(n), [...(looks.get(placeOf(n)) ?? []), n]);
+    let encoded = 0;
     let turn = 0;
     const develop = async ({ pictures }: Served<HeldFrame>): Promise<VideoFrame> => {
       const at = turn++;
@@ -82,7 +91,7 @@ export async function renderFile(
       const decoded = pictures.map((p) => p?.picture.frame ?? black!);
       let drawn: VideoFrame | undefined;
       try {
-        drawn = await treated?.treat(decoded, at % sets.length);
+        drawn = await treated?.treat(decoded, plan.positions[at]!);
         return new VideoFrame(drawn ?? decoded[0]!, { timestamp: Math.round(at * frameS * 1e6) });
       } finally {
         drawn?.close();
@@ -92,24 +101,18 @@ export async function renderFile(
     };
     const served = server.serve(request, signal);
     for await (const frame of inOrder(served, treated?.threads ?? 1, develop, (f) => f.close())) {
-      const sample = new VideoSample(frame, { timestamp: done * frameS, duration: frameS });
-      try {
-        if (looks.has(done)) given.push({ atFrame: done, small: smallGrey(frame) });
-        progress(done + 1, frame);
-        await source.add(
-          sample,
-          cuts.has(done % sets.length) ? { ...everyFrame, keyFrame: true } : everyFrame,
-        );
-      } finally {
-        sample.close();
-      }
-      await sound?.addUpTo(done * frameS + 0.5);
-      if (++done === total) break;
+      const small = looks.has(encoded) ? smallGrey(frame) : undefined;
+      for (const atFrame of looks.get(encoded) ?? []) given.push({ atFrame, small: small! });
+      progress(Math.max(done, ++encoded), frame);
+      await writer.add(frame);
     }
     if (signal.aborted) throw new Cancelled();
+    await writer.finish();
     await sound?.addUpTo(Infinity);
     await output.finalize();
+    given.sort((a, b) => a.atFrame - b.atFrame);
   } catch (error) {
+    await writer.cancel();
     await output.cancel().catch(() => undefined);
     await writable.abort().catch(() => undefined);
     throw signal.aborted ? new Cancelled() : error;
@@ -122,6 +125,7 @@ export async function renderFile(
     counts: {
       decoded: counters.decoded,
       distinct: new Set(all.wanted).size,
+      encoded: plan.positions.length,
       peakBytes: server.peakBytes,
       elapsedMs: performance.now() - began,
       ...full.counts,
@@ -136,13 +140,13 @@ export async function renderFile(
 }
 
 /** The encoder's setting that gives the ordered quality, found on a sample of the result. */
-async function settingOf(job: RenderJob, signal: AbortSignal): Promise<Setting> {
+async function settingOf(job: RenderJob, signal: AbortSignal): Promise<Trial> {
   const pictures = await sampleFrames(job, signal);
   try {
     if (signal.aborted) throw new Cancelled();
     const rateHz = job.rate.num / job.rate.den;
     const kind = fileKind(job.settings.format);
-    return (await settingFor(kind, pictures, rateHz, AIMS_DB[job.settings.quality], signal)).setting;
+    return await settingFor(kind, pictures, rateHz, AIMS_DB[job.settings.quality], signal);
   } finally {
     pictures.forEach((p) => p.close());
   }

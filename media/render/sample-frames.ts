@@ -38,7 +38,7 @@ export async function sampleFrames(job: PictureJob, signal: AbortSignal): Promis
     job,
   );
   const positions = sampledPositions(sets.length);
-  const treated = treatedFor(job, sets, size);
+  const treated = treatedFor(job, sets, positions, size);
   const pictures: VideoFrame[] = [];
   try {
     const request = {

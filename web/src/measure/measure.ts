@@ -13,7 +13,7 @@ import { pieceOf } from '@skipback/core/project/schema';
 import { planCost } from '@skipback/core/plan/decode-plan';
 import { inspectClip } from '@skipback/media/import/inspect';
 import { bareEncoder } from '@skipback/media/render/bare-encoder';
-import { DEFAULT_RENDER } from '@skipback/media/render/messages';
+import { DEFAULT_RENDER, type RenderJob } from '@skipback/media/render/messages';
 import { renderFile } from '@skipback/media/render/render';
 
 export interface Measured {
@@ -41,14 +41,25 @@ export interface Shape {
   readonly percent?: number;
 }
 
-/** Renders `trips` boomerangs of [first, end) in a shape, and the same number of ready frames by the encoder alone. */
-async function measure(
+/** What a period encoded once comes to, beside encoding it each time. */
+export interface OnceMeasured {
+  readonly frames: number;
+  readonly encoded: number;
+  /** Frames a second, each way by turns. */
+  readonly onceFps: number;
+  readonly eachFps: number;
+  /** Bytes of a file against the other's, both at one setting: what is found for them differs a little from run to run. */
+  readonly sizeRatio: number;
+}
+
+/** The job of `trips` boomerangs of [first, end) in a shape, every picture encoded. */
+async function jobOf(
   file: File,
   first: number,
   end: number,
   trips: number,
   { looks = [], between = 'repeat', shutter = 0, percent = 100 }: Shape = {},
-): Promise<Measured> {
+): Promise<{ job: RenderJob; keys: readonly number[] }> {
   const inspection = await inspectClip(file, file.name);
   if (!inspection.ok) throw new Error(inspection.notice.text);
   const { table, index, width, height } = inspection.facts;
@@ -85,7 +96,7 @@ async function measure(
   };
   const { recipes } = recipesOf(row, [], undefined);
   const scratch = await (await navigator.storage.getDirectory()).getFileHandle('measure', { create: true });
-  const job = {
+  const job: RenderJob = {
     clips: [{ clipId: 'c', file, index, framing: 'fit' as const }],
     clipPlaces: new Int32Array(shown.length),
     clipFrames: shown,
@@ -97,17 +108,31 @@ async function measure(
     threads: 1,
     sound: undefined,
     cuts: [],
+    repeats: 'encoded',
     target: scratch,
   };
+  return { job, keys: index.keys };
+}
+
+/** Renders `trips` boomerangs of [first, end) in a shape, and the same number of ready frames by the encoder alone. */
+async function measure(
+  file: File,
+  first: number,
+  end: number,
+  trips: number,
+  shape?: Shape,
+): Promise<Measured> {
+  const { job, keys } = await jobOf(file, first, end, trips, shape);
+  const shown = job.clipFrames;
   const { counts, setting } = await renderFile(job, new AbortController().signal, () => undefined);
   const bare = await bareEncoder(job, setting);
   const { counts: second } = await renderFile(job, new AbortController().signal, () => undefined);
   const again = await bareEncoder(job, setting);
-  const request = { wanted: shown, loops: false, start: 0, keys: index.keys, capacity: 300, held: [] };
+  const request = { wanted: shown, loops: false, start: 0, keys, capacity: 300, held: [] };
   return {
     resultFrames: shown.length,
     distinctFrames: counts.distinct,
-    leadInFrames: first - index.keys.findLast((k) => k <= first)!,
+    leadInFrames: first - keys.findLast((k) => k <= first)!,
     plannedDecodes: planCost(request, shown.length).decoded,
     decodedFrames: counts.decoded,
     renderFps: shown.length / ((counts.elapsedMs + second.elapsedMs) / 2 / 1000),
@@ -120,4 +145,28 @@ async function measure(
   };
 }
 
-Object.assign(window, { measure });
+/** Renders the same with its periods encoded once, and each time, by turns. */
+async function measureOnce(file: File, first: number, end: number, trips: number): Promise<OnceMeasured> {
+  const { job } = await jobOf(file, first, end, trips);
+  const rendered = async (repeats: 'packets' | 'encoded') => {
+    const { counts, setting } = await renderFile(
+      { ...job, repeats },
+      new AbortController().signal,
+      () => undefined,
+    );
+    const told = 'bitrate' in setting ? setting.bitrate : 1;
+    return { ...counts, bytes: (await job.target.getFile()).size / told };
+  };
+  const [each, once] = [await rendered('encoded'), await rendered('packets')];
+  const [again, second] = [await rendered('encoded'), await rendered('packets')];
+  const frames = job.clipFrames.length;
+  return {
+    frames,
+    encoded: once.encoded,
+    onceFps: (2000 * frames) / (once.elapsedMs + second.elapsedMs),
+    eachFps: (2000 * frames) / (each.elapsedMs + again.elapsedMs),
+    sizeRatio: (once.bytes + second.bytes) / (each.bytes + again.bytes),
+  };
+}
+
+Object.assign(window, { measure, measureOnce });

@@ -71,6 +71,9 @@ export function Outcome({ state }: { readonly state: Ended }) {
           string,
         ][])
       : []),
+    ...(counts.encoded < proof.frames
+      ? ([['Encoded', `${counts.encoded} pictures; the others repeat them`]] as [string, string][])
+      : []),
     ['Speed', `${(proof.frames / (counts.elapsedMs / 1000)).toFixed(1)} frames/s`],
   ];
   return (
