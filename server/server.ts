@@ -22,7 +22,8 @@ export async function createServer(): Promise<FastifyInstance> {
         defaultSrc: ["'self'"],
         // WebAssembly keeps the pitch of sound that is sped up or slowed.
         scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
-        workerSrc: ["'self'"],
+        // The package that makes AAC starts its worker from a text of its own.
+        workerSrc: ["'self'", 'blob:'],
         // Emotion (MUI's styling) writes its rules into style elements at run time.
         styleSrc: ["'self'", "'unsafe-inline'"],
         imgSrc: ["'self'", 'blob:', 'data:'],

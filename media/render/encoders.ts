@@ -29,7 +29,7 @@ export const FILE_KINDS: readonly FileKind[] = [
     codec: 'avc',
     extension: 'mp4',
     mime: 'video/mp4',
-    soundCodecs: ['aac', 'opus'],
+    soundCodecs: ['aac'],
     container: () => new Mp4OutputFormat(),
   },
   {
@@ -56,10 +56,13 @@ export function fileKind(id: RenderSettings['format']): FileKind {
   return FILE_KINDS.find((k) => k.id === id)!;
 }
 
-/** The sound codec this browser can make for a kind of file; undefined when it can make none. */
+/** The sound codec that can be made for a kind of file here, AAC always (`ownAac`); undefined when there is none. */
 export async function soundCodecOf(kind: FileKind): Promise<AudioCodec | undefined> {
   for (const codec of kind.soundCodecs)
-    if (await canEncodeAudio(codec, { numberOfChannels: 2, sampleRate: MIX_RATE_HZ, quality: QUALITY_HIGH }))
+    if (
+      codec === 'aac' ||
+      (await canEncodeAudio(codec, { numberOfChannels: 2, sampleRate: MIX_RATE_HZ, quality: QUALITY_HIGH }))
+    )
       return codec;
   return undefined;
 }

@@ -108,11 +108,12 @@ export async function renderFile(
     }
     if (signal.aborted) throw new Cancelled();
     await writer.finish();
-    await sound?.addUpTo(Infinity);
+    await sound?.finish();
     await output.finalize();
     given.sort((a, b) => a.atFrame - b.atFrame);
   } catch (error) {
     await writer.cancel();
+    await sound?.cancel();
     await output.cancel().catch(() => undefined);
     await writable.abort().catch(() => undefined);
     throw signal.aborted ? new Cancelled() : error;
