@@ -1,7 +1,7 @@
 import { NullTarget, Output, VideoSample } from 'mediabunny';
 import { ClipRow } from '../frames/clip-row';
 import { OpenClips } from '../frames/open-clips';
-import { fileKind, fileSize } from './encoders';
+import { fileSize, filmKindOf } from './encoders';
 import { type Setting, encoderAt } from './quality';
 import { FullFrames } from './full-frames';
 import type { RenderJob } from './messages';
@@ -31,7 +31,7 @@ export async function bareEncoder(job: RenderJob, setting: Setting): Promise<num
     if (picture && frame >= first) ready.push(picture);
     else picture?.close();
   }
-  const kind = fileKind(job.settings.format);
+  const kind = filmKindOf(job.settings);
   const output = new Output({ format: kind.container(), target: new NullTarget() });
   const { source, everyFrame } = encoderAt(kind, setting);
   const frameS = job.rate.den / job.rate.num;

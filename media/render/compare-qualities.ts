@@ -1,4 +1,4 @@
-import { fileKind } from './encoders';
+import { filmKindOf } from './encoders';
 import type { PictureJob, QualitySize } from './messages';
 import { AIMS_DB, settingFor } from './quality';
 import { sampleFrames } from './sample-frames';
@@ -15,7 +15,7 @@ export async function compareQualities(
     for (const quality of ['draft', 'good', 'high', 'finest'] as const) {
       if (signal.aborted || pictures.length === 0) return;
       const { db, bytesPerFrame } = await settingFor(
-        fileKind(job.settings.format),
+        filmKindOf(job.settings),
         pictures,
         rateHz,
         AIMS_DB[quality],

@@ -9,10 +9,10 @@ import {
   canEncodeAudio,
   canEncodeVideo,
 } from 'mediabunny';
-import type { RenderSettings } from './messages';
+import { type FilmFormat, type RenderSettings, isFilm } from './messages';
 
 export interface FileKind {
-  readonly id: RenderSettings['format'];
+  readonly id: FilmFormat;
   readonly label: string;
   readonly codec: VideoCodec;
   readonly extension: string;
@@ -52,8 +52,14 @@ export const FILE_KINDS: readonly FileKind[] = [
   },
 ];
 
-export function fileKind(id: RenderSettings['format']): FileKind {
+export function fileKind(id: FilmFormat): FileKind {
   return FILE_KINDS.find((k) => k.id === id)!;
+}
+
+/** The kind of film that settings are for. Throws for a file of pictures. */
+export function filmKindOf({ format }: Pick<RenderSettings, 'format'>): FileKind {
+  if (!isFilm(format)) throw new RangeError(`${format} is no film`);
+  return fileKind(format);
 }
 
 /** The sound codec that can be made for a kind of file here, AAC always (`ownAac`); undefined when there is none. */
@@ -68,7 +74,7 @@ export async function soundCodecOf(kind: FileKind): Promise<AudioCodec | undefin
 }
 
 /** The file kinds this browser can make at a size. */
-export async function encodableKinds(width: number, height: number): Promise<RenderSettings['format'][]> {
+export async function encodableKinds(width: number, height: number): Promise<FilmFormat[]> {
   const checks = await Promise.all(
     FILE_KINDS.map(async (k) => ((await canEncodeVideo(k.codec, { width, height })) ? k.id : undefined)),
   );

@@ -27,11 +27,14 @@ export function smallGrey(picture: VideoFrame): Uint8Array {
   );
 }
 
-/** Whether two small pictures are of the same frame: encoders blur and shift levels a little, no more. */
-export function alike(a: Uint8Array, b: Uint8Array): boolean {
+/** What encoders make of a picture's brightness, by blurring and shifting levels. */
+const BY_ENCODER = 8;
+
+/** Whether two small pictures are of the same frame: on the mean no more apart than `most`. */
+export function alike(a: Uint8Array, b: Uint8Array, most = BY_ENCODER): boolean {
   let sum = 0;
   for (let i = 0; i < a.length; i++) sum += Math.abs(a[i]! - b[i]!);
-  return sum / a.length < 8;
+  return sum / a.length < most;
 }
 
 /** The frames of a file to look at again: the first and last, some between, and both sides of its cuts. */

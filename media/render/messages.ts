@@ -3,17 +3,37 @@ import type { Recipes } from '@skipback/core/looks/recipes';
 import type { Stereo } from '@skipback/core/sound/stereo';
 import type { ClipSource } from '../frames/clip-row';
 
+export const FILM_FORMATS = ['mp4-h264', 'webm-vp9', 'webm-av1'] as const;
+export type FilmFormat = (typeof FILM_FORMATS)[number];
+/** Files of pictures without an encoder for films, and without sound. */
+export const PICTURE_FORMATS = ['gif', 'apng', 'png-frames', 'jpeg-frames'] as const;
+export type PictureFormat = (typeof PICTURE_FORMATS)[number];
+
 export const RenderSettingsSchema = z.object({
-  format: z.enum(['mp4-h264', 'webm-vp9', 'webm-av1']),
+  format: z.enum([...FILM_FORMATS, ...PICTURE_FORMATS]),
+  /** Of films. */
   quality: z.enum(['draft', 'good', 'high', 'finest']),
   /** Picture height as a part of the project's. */
-  scale: z.union([z.literal(1), z.literal(0.75), z.literal(0.5)]),
-  /** How often the result is played in the file. */
+  scale: z.number().min(0.05).max(1),
+  /** How often the result is played in the file; what loops by itself has it once. */
   loops: z.int().min(1).max(1000),
+  /** Of pictures: every so-manieth frame. */
+  every: z.int().min(1).max(10).default(1),
+  /** Of GIF: how many colours its palette has, and what stands for those it has not. */
+  colours: z
+    .union([z.literal(256), z.literal(128), z.literal(64), z.literal(32), z.literal(16)])
+    .default(256),
+  dither: z.enum(['none', 'pattern', 'diffused']).default('pattern'),
 });
 export type RenderSettings = z.infer<typeof RenderSettingsSchema>;
 
-export const DEFAULT_RENDER: RenderSettings = { format: 'mp4-h264', quality: 'high', scale: 1, loops: 1 };
+export const DEFAULT_RENDER: RenderSettings = {
+  ...{ format: 'mp4-h264', quality: 'high', scale: 1, loops: 1 },
+  ...{ every: 1, colours: 256, dither: 'pattern' },
+};
+
+export const isFilm = (format: RenderSettings['format']): format is FilmFormat =>
+  FILM_FORMATS.some((f) => f === format);
 
 /** The pictures of a result, and the file they are for. */
 export interface PictureJob {
@@ -33,6 +53,8 @@ export interface PictureJob {
 
 /** One file to make. */
 export interface RenderJob extends PictureJob {
+  /** What pictures of a sequence are called. */
+  readonly name: string;
   /** Result frames that begin with a hard cut: the file gets a key frame there. */
   readonly cuts: readonly number[];
   /** The sound of the whole result once, at the mix rate, exactly as long as the picture; none for picture only. */

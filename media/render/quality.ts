@@ -189,7 +189,8 @@ async function squaredDifference(a: VideoFrame, b: VideoFrame): Promise<{ square
   return { squares, values };
 }
 
-async function bytesOf(picture: VideoFrame): Promise<Uint8Array> {
+/** A picture's planes in I420, rows without gaps. */
+export async function bytesOf(picture: VideoFrame): Promise<Uint8Array> {
   const { width, height } = picture.visibleRect!;
   const [w, h] = [(width + 1) >> 1, (height + 1) >> 1];
   const bytes = new Uint8Array(width * height + 2 * w * h);

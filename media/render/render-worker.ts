@@ -1,5 +1,8 @@
 import { compareQualities } from './compare-qualities';
-import type { PictureJob, RenderJob, RenderReply, RenderRequest } from './messages';
+import { type PictureJob, type RenderJob, type RenderReply, type RenderRequest, isFilm } from './messages';
+import { pictureKind } from './pictures/kinds';
+import { provePictures } from './pictures/prove-pictures';
+import { picturesOf, renderPictures } from './pictures/render-pictures';
 import { proveFile } from './prove';
 import { sentenceOf as sentenceFrom } from '../worker-client';
 import { Cancelled, renderFile } from './render';
@@ -12,7 +15,9 @@ const SHOW_EVERY_MS = 400;
 const SHOWN_WIDTH = 480;
 
 async function run(job: RenderJob): Promise<void> {
-  const frames = job.clipFrames.length * job.settings.loops;
+  const { format } = job.settings;
+  const length = job.clipFrames.length;
+  const frames = isFilm(format) ? length * job.settings.loops : picturesOf(length, job).length;
   let began = 0;
   let told = 0;
   let shown = -Infinity;
@@ -37,9 +42,16 @@ async function run(job: RenderJob): Promise<void> {
   };
   try {
     reply({ kind: 'sampling' });
-    const { counts, damaged, given } = await renderFile(job, abort.signal, progress);
-    const durationS = (frames * job.rate.den) / job.rate.num;
-    const proof = await proveFile(await job.target.getFile(), { frames, durationS, given });
+    const made = isFilm(format)
+      ? await renderFile(job, abort.signal, progress)
+      : await renderPictures(job, abort.signal, progress);
+    const { counts, damaged, given } = made;
+    const shown = isFilm(format) || !pictureKind(format).loops ? length * job.settings.loops : length;
+    const ordered = { frames, durationS: (shown * job.rate.den) / job.rate.num, given };
+    const file = await job.target.getFile();
+    const proof = isFilm(format)
+      ? await proveFile(file, ordered)
+      : await provePictures(file, format, ordered);
     reply({ kind: 'done', proof, counts, damaged });
   } catch (error) {
     reply(

@@ -14,15 +14,15 @@ const MOST_ENTRIES = 2000;
 /** What is said of a file that is none of ours, or torn. */
 export const cutOff = 'This is not a project file, or it was cut off. Save it again from where it came from.';
 
-/** The entries of a zip, after a look at what they say of themselves. */
-export async function entriesOf(file: Blob): Promise<FileEntry[]> {
+/** The entries of a zip, after a look at what they say of themselves. `most` is how many there may be. */
+export async function entriesOf(file: Blob, most = { entries: MOST_ENTRIES }): Promise<FileEntry[]> {
   const zip = new ZipReader(new BlobReader(file), { checkSignature: true });
   const entries = await zip.getEntries().catch(() => {
     throw new Said(cutOff);
   });
   const files = entries.filter((e): e is FileEntry => !e.directory);
   const unfolds = files.reduce((sum, e) => sum + e.uncompressedSize, 0);
-  if (files.length > MOST_ENTRIES || unfolds > Math.max(ALWAYS_ALLOWED, MOST_UNFOLDING * file.size))
+  if (files.length > most.entries || unfolds > Math.max(ALWAYS_ALLOWED, MOST_UNFOLDING * file.size))
     throw new Said(
       `This file of ${inMegabytes(file.size)} would unfold to ${inMegabytes(unfolds)}: no project does. Save it again from where it came from.`,
     );

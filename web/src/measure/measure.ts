@@ -109,6 +109,7 @@ async function jobOf(
     sound: undefined,
     cuts: [],
     repeats: 'encoded',
+    name: 'measured',
     target: scratch,
   };
   return { job, keys: index.keys };

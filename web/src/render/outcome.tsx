@@ -16,13 +16,23 @@ function headline({ name, proof, damaged }: Extract<Ended, { kind: 'done' }>): s
 }
 
 /** The finished file itself, playing in a loop. */
-function Playing({ file }: { readonly file: File }) {
+function Playing({ file, name }: { readonly file: File; readonly name: string }) {
   const [url, setUrl] = useState<string>();
   useEffect(() => {
     const made = URL.createObjectURL(file);
     setUrl(made);
     return () => URL.revokeObjectURL(made);
   }, [file]);
+  const style = {
+    width: 'min(100%, 498px)',
+    aspectRatio: '16 / 9',
+    background: '#000',
+    display: 'block',
+    borderRadius: 6,
+  } as const;
+  if (/\.(gif|png)$/.test(name))
+    return <img src={url} alt="The finished file" style={{ ...style, objectFit: 'contain' }} />;
+  if (name.endsWith('.zip')) return null;
   return (
     <video
       key={url}
@@ -33,13 +43,7 @@ function Playing({ file }: { readonly file: File }) {
       muted
       controls
       playsInline
-      style={{
-        width: 'min(100%, 498px)',
-        aspectRatio: '16 / 9',
-        background: '#000',
-        display: 'block',
-        borderRadius: 6,
-      }}
+      style={style}
     />
   );
 }
@@ -79,7 +83,7 @@ export function Outcome({ state }: { readonly state: Ended }) {
   return (
     <Box sx={{ maxWidth: 520 }} data-testid="render-proof" data-as-ordered={proof.asOrdered}>
       <Box sx={{ mb: 2 }}>
-        <Playing file={state.file} />
+        <Playing file={state.file} name={state.name} />
       </Box>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 15, fontWeight: 600, mb: 1.5 }}>
         <svg width="12" height="12" aria-hidden="true">
@@ -108,8 +112,13 @@ export function Outcome({ state }: { readonly state: Ended }) {
         </Box>
       )}
       {state.download && (
-        <Button sx={{ mt: 2 }} variant="outlined" color="inherit" onClick={state.download}>
-          Download again
+        <Button
+          sx={{ mt: 2 }}
+          variant={state.handed ? 'outlined' : 'contained'}
+          {...(state.handed && { color: 'inherit' })}
+          onClick={state.download}
+        >
+          {state.handed ? 'Download again' : `Save it, ${(proof.bytes / 1e6).toFixed(2)} MB`}
         </Button>
       )}
     </Box>

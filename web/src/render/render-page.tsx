@@ -1,21 +1,11 @@
 import { Box, Button, LinearProgress } from '@mui/material';
 import type { Project } from '@skipback/core/project/schema';
-import { formatTimecode } from '@skipback/core/time/timecode';
-import { rateText } from '@skipback/core/time/rational';
-import { frame } from '@skipback/core/time/units';
-import {
-  FILE_KINDS,
-  encodableKinds,
-  fileKind,
-  fileSize,
-  soundCodecOf,
-} from '@skipback/media/render/encoders';
-import { DEFAULT_RENDER, type RenderSettings } from '@skipback/media/render/messages';
+import { encodableKinds, fileSize } from '@skipback/media/render/encoders';
+import { DEFAULT_RENDER, type RenderSettings, isFilm } from '@skipback/media/render/messages';
+import { pictureCount } from '@skipback/media/render/pictures/kinds';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { ChoiceField } from '../parts/choice-field';
 import { TopBar } from '../parts/top-bar';
-import { ValueField } from '../parts/value-field';
 import { useCompiled } from '../state/compiled';
 import { useClips } from '../state/library';
 import { isHeard } from '../state/mixing';
@@ -23,19 +13,12 @@ import { useSaveFile } from '../state/use-save-file';
 import { colors, mono } from '../theme';
 import { Checks } from './checks';
 import { CutLists } from './cut-lists';
+import { FileSettings } from './file-settings';
 import { Outcome } from './outcome';
 import { ProjectFormat } from './project-format';
-import { Row } from './row';
 import { SaveMix } from './save-mix';
 import { QualitySizes } from './quality-sizes';
 import { type RenderState, useRender } from './use-render';
-
-const QUALITY_WORDS = [
-  { value: 'draft', label: 'draft, small file' },
-  { value: 'good', label: 'good' },
-  { value: 'high', label: 'high' },
-  { value: 'finest', label: 'finest, large file' },
-];
 
 /** Making the file: what kind, how large, how often it loops; its progress; and the proof. */
 export function RenderPage({ project }: { readonly project: Project }) {
@@ -46,27 +29,15 @@ export function RenderPage({ project }: { readonly project: Project }) {
   const { state, start, cancel } = useRender(project, compiled, clips);
   const saveFile = useSaveFile(project);
   const { width, height } = fileSize(project.size.width, project.size.height, settings.scale);
-  const { data: kinds } = useQuery({
+  const { data: films } = useQuery({
     queryKey: ['encoders', width, height],
     queryFn: () => encodableKinds(width, height),
   });
   const [withSound, setWithSound] = useState(true);
-  const { data: soundCodec } = useQuery({
-    queryKey: ['sound-codec', settings.format],
-    queryFn: async () => (await soundCodecOf(fileKind(settings.format))) ?? null,
-  });
-  const set = (change: Partial<RenderSettings>) => setSettings({ ...settings, ...change });
   const frames = compiled.totalFrames * settings.loops;
+  const pictures = isFilm(settings.format) ? frames : pictureCount(compiled.totalFrames, settings);
   const running = state.kind === 'running';
-  const sizes = ([1, 0.75, 0.5] as const).map((scale) => {
-    const s = fileSize(project.size.width, project.size.height, scale);
-    return { value: String(scale), label: `${s.width}×${s.height}` };
-  });
-  const able = FILE_KINDS.map((k) => ({
-    value: k.id,
-    label: kinds && !kinds.includes(k.id) ? `${k.label} (not in this browser)` : k.label,
-  }));
-  const possible = !kinds || kinds.includes(settings.format);
+  const possible = !isFilm(settings.format) || !films || films.includes(settings.format);
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
       <TopBar project={project} onSaveFile={saveFile} />
@@ -88,74 +59,23 @@ export function RenderPage({ project }: { readonly project: Project }) {
           <Box component="h1" sx={{ m: 0, mb: 2, fontSize: 20, fontWeight: 600 }}>
             Render a file
           </Box>
-          <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2 }}>
-            <Row label="File">
-              <ChoiceField
-                label="File"
-                value={settings.format}
-                options={able}
-                onChange={(v) => set({ format: v as RenderSettings['format'] })}
+          <FileSettings
+            {...{ project, settings, films, pictures, heard, withSound }}
+            frames={frames}
+            onChange={setSettings}
+            onSound={setWithSound}
+          />
+          {isFilm(settings.format) && (
+            <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2, mt: 1.5 }}>
+              <QualitySizes
+                project={project}
+                compiled={compiled}
+                clips={clips}
+                settings={settings}
+                onChoose={(quality) => setSettings({ ...settings, quality })}
               />
-            </Row>
-            <Row label="Size">
-              <ChoiceField
-                label="Size"
-                value={String(settings.scale)}
-                options={sizes}
-                onChange={(v) => set({ scale: Number(v) as RenderSettings['scale'] })}
-              />
-            </Row>
-            <Row label="Quality">
-              <ChoiceField
-                label="Quality"
-                value={settings.quality}
-                options={QUALITY_WORDS}
-                onChange={(v) => set({ quality: v as RenderSettings['quality'] })}
-              />
-            </Row>
-            <Row label="Times it plays">
-              <ValueField
-                label="Times it plays"
-                text={String(settings.loops)}
-                onEnter={(typed) => {
-                  const n = Number(typed);
-                  if (!Number.isInteger(n) || n < 1 || n > 1000) return false;
-                  set({ loops: n });
-                  return true;
-                }}
-                onStep={(by) => set({ loops: Math.min(1000, Math.max(1, settings.loops + by)) })}
-              />
-            </Row>
-            <Row label="Length">
-              <Box sx={{ fontFamily: mono }}>
-                {frames} f = {formatTimecode(frame(frames), project.rate)} at {rateText(project.rate)}
-              </Box>
-            </Row>
-            <Row label="Sound">
-              {!heard ? (
-                <Box sx={{ fontFamily: mono, color: colors.quiet }}>none, picture only</Box>
-              ) : (
-                <ChoiceField
-                  label="Sound"
-                  value={withSound ? 'mix' : 'none'}
-                  options={[
-                    { value: 'mix', label: soundCodec ? `the mix, ${soundCodec.toUpperCase()}` : 'the mix' },
-                    { value: 'none', label: 'none, picture only' },
-                  ]}
-                  onChange={(v) => setWithSound(v === 'mix')}
-                />
-              )}
-            </Row>
-          </Box>
-          <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2, mt: 1.5 }}>
-            <QualitySizes
-              project={project}
-              compiled={compiled}
-              clips={clips}
-              settings={settings}
-              onChoose={(quality) => set({ quality })}
-            />
-          </Box>
+            </Box>
+          )}
           <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2, mt: 1.5 }}>
             <ProjectFormat project={project} />
           </Box>
@@ -171,7 +91,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
                 disabled={frames === 0 || !possible}
                 onClick={() => void start(settings, withSound && heard)}
               >
-                Render {frames} {frames === 1 ? 'frame' : 'frames'}
+                Render {pictures} {pictures === 1 ? 'frame' : 'frames'}
               </Button>
             )}
             {!possible && (

@@ -2,7 +2,14 @@ import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { drawingThreads } from '@skipback/media/pixels/pixel-pool';
 import { fileKind, fileSize } from '@skipback/media/render/encoders';
-import type { PictureJob, RenderJob, RenderReply, RenderSettings } from '@skipback/media/render/messages';
+import {
+  type PictureJob,
+  type RenderJob,
+  type RenderReply,
+  type RenderSettings,
+  isFilm,
+} from '@skipback/media/render/messages';
+import { pictureKind } from '@skipback/media/render/pictures/kinds';
 import { type RunningRender, startRender } from '@skipback/media/render/render-client';
 import { clearRenderScratch, renderScratch } from '@skipback/media/storage/media-files';
 import { useEffect, useRef, useState } from 'react';
@@ -26,7 +33,9 @@ export type RenderState =
       readonly name: string;
       /** The finished file, to be looked at. */
       readonly file: File;
+      /** Hands it to the downloads, where it was not written to a chosen place; `handed` is whether that was done at once. */
       readonly download: (() => void) | undefined;
+      readonly handed: boolean;
     })
   | { readonly kind: 'cancelled' }
   | { readonly kind: 'failed'; readonly sentence: string };
@@ -59,16 +68,19 @@ export function useRender(project: Project, compiled: CompiledProject, states: r
   useEffect(() => () => running.current?.cancel(), []);
 
   const start = async (settings: RenderSettings, withSound: boolean) => {
-    const kind = fileKind(settings.format);
+    const film = isFilm(settings.format);
+    const kind = isFilm(settings.format) ? fileKind(settings.format) : pictureKind(settings.format);
     const name = `${fileName(project.name)}.${kind.extension}`;
     const picker = (window as unknown as { showSaveFilePicker?: SavePicker }).showSaveFilePicker;
     // Where no place can be chosen, for whatever reason, the file is made here and handed to the downloads.
     let chosen: FileSystemFileHandle | undefined;
     try {
-      chosen = await picker?.({
-        suggestedName: name,
-        types: [{ description: kind.label, accept: { [kind.mime]: [`.${kind.extension}`] } }],
-      });
+      // Of pictures the size is seen first, then they are saved.
+      if (film)
+        chosen = await picker?.({
+          suggestedName: name,
+          types: [{ description: kind.label, accept: { [kind.mime]: [`.${kind.extension}`] } }],
+        });
     } catch (problem) {
       if (problem instanceof DOMException && problem.name === 'AbortError') return;
     }
@@ -89,7 +101,7 @@ export function useRender(project: Project, compiled: CompiledProject, states: r
     };
     let sound: RenderJob['sound'];
     try {
-      sound = withSound ? await mixOf(project, compiled, states) : undefined;
+      sound = withSound && film ? await mixOf(project, compiled, states) : undefined;
     } catch (problem) {
       if (cancelled) return;
       return end({
@@ -102,6 +114,7 @@ export function useRender(project: Project, compiled: CompiledProject, states: r
       ...pictureJob(project, compiled, states, settings),
       cuts: compiled.pieces.map((p) => p.startFrame),
       sound,
+      name: fileName(project.name),
       target,
     };
     running.current = startRender(job, (reply) => {
@@ -117,8 +130,8 @@ export function useRender(project: Project, compiled: CompiledProject, states: r
       const isDownload = chosen === undefined;
       void target.getFile().then((file) => {
         const hand = () => download(file, name);
-        if (isDownload) hand();
-        setState({ ...reply, name: target.name, file, download: isDownload ? hand : undefined });
+        if (isDownload && film) hand();
+        setState({ ...reply, name, file, download: isDownload ? hand : undefined, handed: film });
       });
     });
   };

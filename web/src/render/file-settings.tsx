@@ -1,0 +1,196 @@
+import { Box } from '@mui/material';
+import type { Project } from '@skipback/core/project/schema';
+import { rateText, toNumber } from '@skipback/core/time/rational';
+import { formatTimecode } from '@skipback/core/time/timecode';
+import { frame } from '@skipback/core/time/units';
+import { FILE_KINDS, fileSize, filmKindOf, soundCodecOf } from '@skipback/media/render/encoders';
+import { type FilmFormat, type RenderSettings, isFilm } from '@skipback/media/render/messages';
+import { PICTURE_KINDS, pictureKind } from '@skipback/media/render/pictures/kinds';
+import { useQuery } from '@tanstack/react-query';
+import { ChoiceField } from '../parts/choice-field';
+import { ValueField } from '../parts/value-field';
+import { colors, mono } from '../theme';
+import { Row } from './row';
+
+const QUALITY_WORDS = [
+  { value: 'draft', label: 'draft, small file' },
+  { value: 'good', label: 'good' },
+  { value: 'high', label: 'high' },
+  { value: 'finest', label: 'finest, large file' },
+];
+
+const DITHERS = [
+  { value: 'none', label: 'the nearest one' },
+  { value: 'pattern', label: 'in a pattern' },
+  { value: 'diffused', label: 'spread around' },
+];
+
+/** Widths that animated pictures are mostly wanted in. */
+const SMALL_WIDTHS = [640, 480, 360, 240];
+/** The width they begin with. */
+const USUAL_WIDTH = 480;
+
+interface Props {
+  readonly project: Project;
+  readonly settings: RenderSettings;
+  /** Kinds of film that can be made here; undefined until that is known. */
+  readonly films: readonly FilmFormat[] | undefined;
+  /** Pictures the file gets, and frames of the project they last for. */
+  readonly pictures: number;
+  readonly frames: number;
+  readonly heard: boolean;
+  readonly withSound: boolean;
+  onChange(settings: RenderSettings): void;
+  onSound(withSound: boolean): void;
+}
+
+/** What kind of file, how large, how good: each value where it stands. */
+export function FileSettings(props: Props) {
+  const { project, settings, films, pictures, frames, onChange } = props;
+  const { format } = settings;
+  const set = (change: Partial<RenderSettings>) => onChange({ ...settings, ...change });
+  const kind = isFilm(format) ? undefined : pictureKind(format);
+  const kinds = [
+    ...FILE_KINDS.map((k) => ({
+      value: k.id as string,
+      label: films && !films.includes(k.id) ? `${k.label} (not in this browser)` : k.label,
+    })),
+    ...PICTURE_KINDS.map((k) => ({ value: k.id as string, label: k.label })),
+  ];
+  const change = (next: RenderSettings['format']) => {
+    if (next === format) return;
+    const loops = !isFilm(next) && pictureKind(next).loops;
+    const small = Math.min(1, USUAL_WIDTH / project.size.width);
+    const rateHz = toNumber(project.rate);
+    const mostHz = isFilm(next) ? Infinity : pictureKind(next).mostHz;
+    onChange({
+      ...settings,
+      format: next,
+      every: Math.max(1, Math.ceil(rateHz / mostHz)),
+      ...(loops ? { loops: 1, scale: small } : !isFilm(format) && { scale: 1 }),
+    });
+  };
+  const widths = kind?.loops ? SMALL_WIDTHS.filter((w) => w < project.size.width) : [];
+  const scales = [...new Set([1, 0.75, 0.5, ...widths.map((w) => w / project.size.width), settings.scale])];
+  const sizes = scales
+    .sort((a, b) => b - a)
+    .map((scale) => {
+      const s = fileSize(project.size.width, project.size.height, scale);
+      return { value: String(scale), label: `${s.width}×${s.height}` };
+    });
+  const rateHz = toNumber(project.rate);
+  return (
+    <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2 }}>
+      <Row label="File">
+        <ChoiceField
+          label="File"
+          value={format}
+          options={kinds}
+          onChange={(v) => change(v as RenderSettings['format'])}
+        />
+      </Row>
+      <Row label="Size">
+        <ChoiceField
+          label="Size"
+          value={String(settings.scale)}
+          options={sizes}
+          onChange={(v) => set({ scale: Number(v) })}
+        />
+      </Row>
+      {kind ? (
+        <Row label="Pictures">
+          <ChoiceField
+            label="Pictures"
+            value={String(settings.every)}
+            options={[1, 2, 3, 4, 5]
+              .filter((n) => rateHz / n <= kind.mostHz)
+              .map((n) => ({
+                value: String(n),
+                label: `${Number((rateHz / n).toFixed(2))} a second${n === 1 ? '' : `, every ${['second', 'third', 'fourth', 'fifth'][n - 2]}`}`,
+              }))}
+            onChange={(v) => set({ every: Number(v) })}
+          />
+        </Row>
+      ) : (
+        <Row label="Quality">
+          <ChoiceField
+            label="Quality"
+            value={settings.quality}
+            options={QUALITY_WORDS}
+            onChange={(v) => set({ quality: v as RenderSettings['quality'] })}
+          />
+        </Row>
+      )}
+      {format === 'gif' && (
+        <>
+          <Row label="Colours">
+            <ChoiceField
+              label="Colours"
+              value={String(settings.colours)}
+              options={[256, 128, 64, 32, 16].map((n) => ({ value: String(n), label: `${n}, one palette` }))}
+              onChange={(v) => set({ colours: Number(v) as RenderSettings['colours'] })}
+            />
+          </Row>
+          <Row label="Colours between">
+            <ChoiceField
+              label="Colours between"
+              value={settings.dither}
+              options={DITHERS}
+              hint="What stands for a colour that the palette does not have"
+              onChange={(v) => set({ dither: v as RenderSettings['dither'] })}
+            />
+          </Row>
+        </>
+      )}
+      <Row label="Times it plays">
+        {kind?.loops ? (
+          <Box sx={{ fontFamily: mono, color: colors.quiet }}>for ever, by itself</Box>
+        ) : (
+          <ValueField
+            label="Times it plays"
+            text={String(settings.loops)}
+            onEnter={(typed) => {
+              const n = Number(typed);
+              if (!Number.isInteger(n) || n < 1 || n > 1000) return false;
+              set({ loops: n });
+              return true;
+            }}
+            onStep={(by) => set({ loops: Math.min(1000, Math.max(1, settings.loops + by)) })}
+          />
+        )}
+      </Row>
+      <Row label="Length">
+        <Box sx={{ fontFamily: mono }}>
+          {pictures} f = {formatTimecode(frame(frames), project.rate)} at {rateText(project.rate)}
+        </Box>
+      </Row>
+      <SoundRow {...props} />
+    </Box>
+  );
+}
+
+function SoundRow({ settings, heard, withSound, onSound }: Props) {
+  const film = isFilm(settings.format);
+  const { data: codec } = useQuery({
+    queryKey: ['sound-codec', settings.format],
+    enabled: film,
+    queryFn: async () => (await soundCodecOf(filmKindOf(settings))) ?? null,
+  });
+  return (
+    <Row label="Sound">
+      {!heard || !film ? (
+        <Box sx={{ fontFamily: mono, color: colors.quiet }}>none, picture only</Box>
+      ) : (
+        <ChoiceField
+          label="Sound"
+          value={withSound ? 'mix' : 'none'}
+          options={[
+            { value: 'mix', label: codec ? `the mix, ${codec.toUpperCase()}` : 'the mix' },
+            { value: 'none', label: 'none, picture only' },
+          ]}
+          onChange={(v) => onSound(v === 'mix')}
+        />
+      )}
+    </Row>
+  );
+}
