@@ -5,9 +5,11 @@ import { compilePiece } from '../project/compile';
 import { type Piece, pieceOf } from '../project/schema';
 import { rational } from '../time/rational';
 import { writeFramesCsv, writeSegmentsCsv } from './csv';
-import { readEdl, writeEdl } from './edl';
+import { writeEdl } from './edl';
 import { cutEvents } from './events';
-import { readOtio, writeOtio } from './otio';
+import { writeOtio } from './otio';
+import { readEdl } from './read-edl';
+import { readOtio } from './read-otio';
 import { piecesFrom } from './to-pieces';
 
 const rate = rational(25);
@@ -110,7 +112,7 @@ describe('OpenTimelineIO', () => {
     const { text } = writeOtio(cutEvents(patterned), 'Pier', rate);
     expect(text).toContain('LinearTimeWarp.1');
     expect(text).toContain('FreezeFrame.1');
-    const read = readOtio(text);
+    const read = readOtio(text, rate);
     const events = cutEvents(patterned);
     if (!read.ok) throw new Error(read.sentence);
     read.events.forEach((e, i) => {
@@ -123,7 +125,7 @@ describe('OpenTimelineIO', () => {
   it.each(['{', '{}', '{"OTIO_SCHEMA":"Timeline.1","tracks":{"children":[]}}'])(
     '%s gets a sentence',
     (bad) => {
-      expect(readOtio(bad).ok).toBe(false);
+      expect(readOtio(bad, rate).ok).toBe(false);
     },
   );
 });

@@ -1,22 +1,17 @@
 import { type Rational, toNumber } from '../time/rational';
-import { dropsFrames, formatTimecode, parseTimecode } from '../time/timecode';
+import { dropsFrames, formatTimecode } from '../time/timecode';
 import { frame, roundHalfUp } from '../time/units';
-import { type CutEvent, type CutListFile, type ReadEvent, plural, rampLimit } from './events';
+import { type CutEvent, type CutListFile, plural, rampLimit } from './events';
+import { reelsOf } from './reels';
 
 const MOST_EVENTS = 999;
 
-/** A reel name of eight letters and figures, as CMX 3600 allows. */
-function reelOf(clipName: string): string {
-  const bare = clipName
-    .replace(/\.[^.]+$/, '')
-    .toUpperCase()
-    .replace(/[^A-Z0-9]/g, '');
-  return (bare || 'AX').slice(0, 8).padEnd(8);
-}
+/** The most that three figures and a decimal hold. */
+const MOST_MOTION = 999.9;
 
 /** Frames a second at a speed, as the M2 line writes it: sign, three figures, one decimal. */
 function motionRate(speed: number, rate: Rational): string {
-  const fps = Math.abs(speed) * toNumber(rate);
+  const fps = Math.min(MOST_MOTION, Math.abs(speed) * toNumber(rate));
   return `${speed < 0 ? '-' : ' '}${fps.toFixed(1).padStart(5, '0')}`;
 }
 
@@ -69,6 +64,8 @@ export function writeEdl(events: readonly CutEvent[], title: string, rate: Ratio
     return { first, end };
   };
   const { shown, inside } = withRoom(events);
+  const reels = reelsOf(shown.map((e) => e.clipName));
+  const reelOf = (name: string) => reels.get(name)!.padEnd(8);
   for (const [i, e] of shown.slice(0, MOST_EVENTS).entries()) {
     const before = e.dissolve?.before ?? 0;
     const { first, end } = sourceOf(e, before);
@@ -102,81 +99,15 @@ export function writeEdl(events: readonly CutEvent[], title: string, rate: Ratio
   }
   const limits = [...rampLimit(events)];
   if (rounded > 0) limits.push(`${rounded} source times are rounded to whole frames of the project’s rate.`);
+  const fast = events.filter((e) => Math.abs(e.speed) * hz > MOST_MOTION).length;
+  if (fast > 0)
+    limits.push(
+      `${plural(fast, 'speed is', 'speeds are')} beyond ${MOST_MOTION} frames a second, the most this format writes, and stand as that.`,
+    );
   if (inside > 0)
     limits.push(
       `${plural(inside, 'segment lies', 'segments lie')} wholly inside a dissolve: the one before runs on there instead.`,
     );
   if (shown.length > MOST_EVENTS) limits.push(`Only the first ${MOST_EVENTS} of ${shown.length} events fit.`);
   return { text: `${lines.join('\n')}\n`, limits };
-}
-
-/** The events of a CMX 3600 list, video only, in order; or the sentence that says what is wrong with it. */
-export function readEdl(
-  text: string,
-  rate: Rational,
-): { ok: true; events: ReadEvent[] } | { ok: false; sentence: string } {
-  const hz = toNumber(rate);
-  const events: ReadEvent[] = [];
-  let last: ReadEvent | undefined;
-  const replaceLast = (change: Partial<ReadEvent>) => {
-    if (!last) return;
-    last = { ...last, ...change };
-    events[events.length - 1] = last;
-  };
-  for (const [n, line] of text.split(/\r?\n/).entries()) {
-    const event = /^(\d{3,6})\s+(\S+)\s+(\S+)\s+(\S+)(?:\s+(\d+))?\s+(\S+)\s+(\S+)\s+(\S+)\s+(\S+)\s*$/.exec(
-      line,
-    );
-    const motion = /^M2\s+\S+\s+(-?)\s*(\d+(?:\.\d+)?)/.exec(line);
-    const name = /^\*\s*(FROM|TO) CLIP NAME:\s*(.+?)\s*$/i.exec(line);
-    if (event) {
-      if (!event[3]!.includes('V')) {
-        last = undefined;
-        continue;
-      }
-      const [first, end, recordIn, recordOut] = event.slice(6, 10).map((t) => parseTimecode(t, rate));
-      if (first === undefined || end === undefined || recordIn === undefined || recordOut === undefined)
-        return {
-          ok: false,
-          sentence: `Line ${n + 1} has a timecode that does not exist at this project’s rate.`,
-        };
-      // A line without length only says what the next one dissolves from.
-      if (recordOut === recordIn) continue;
-      const dissolve = /^D/i.test(event[4]!) ? Number(event[5] ?? 0) : 0;
-      last = {
-        ...{ clipName: event[2]!, inS: first / hz, outS: end / hz, frames: recordOut - recordIn, speed: 1 },
-        ...(dissolve > 0 && events.length > 0 && { dissolve }),
-      };
-      events.push(last);
-    } else if (motion && last)
-      replaceLast({ speed: (Number(motion[2]) / hz) * (motion[1] === '-' ? -1 : 1) || 0 });
-    else if (name && last && (last.dissolve ? /to/i : /from/i).test(name[1]!))
-      replaceLast({ clipName: name[2]! });
-  }
-  return events.length > 0
-    ? { ok: true, events: centred(events, hz) }
-    : { ok: false, sentence: 'There is no picture event in this cut list.' };
-}
-
-/** Events with dissolves half before and half after the join: the one before plays on for that half, this one begins later. */
-function centred(events: readonly ReadEvent[], hz: number): ReadEvent[] {
-  const grown = (e: ReadEvent, frames: number, atEnd: boolean): ReadEvent => {
-    const source = (frames * Math.abs(e.speed)) / hz;
-    // Played backward the end of an event is the lower end of its source.
-    const atOut = atEnd === e.speed >= 0;
-    return {
-      ...e,
-      frames: e.frames + frames,
-      inS: atOut ? e.inS : Math.max(0, e.inS - source),
-      outS: atOut ? e.outS + source : e.outS,
-    };
-  };
-  const made = [...events];
-  events.forEach((e, i) => {
-    const half = Math.min(Math.floor((e.dissolve ?? 0) / 2), e.frames - 1);
-    if (half <= 0) return;
-    made[i] = grown(made[i]!, -half, false);
-    made[i - 1] = grown(made[i - 1]!, half, true);
-  });
-  return made;
 }

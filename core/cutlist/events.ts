@@ -71,14 +71,23 @@ export function cutEvents(project: CompiledProject): CutEvent[] {
 /** An event read back from a cut list. */
 export interface ReadEvent {
   readonly clipName: string;
-  /** The stretch of source, lower end first, seconds. */
+  /** What else its clip may be known by: a reel of eight letters, the name of its file. */
+  readonly reel?: string;
+  readonly fileName?: string;
+  /** The stretch of source, lower end first, seconds; the whole clip where a list does not say. */
   readonly inS: number;
   readonly outS: number;
-  readonly frames: number;
+  /** Frames of the project it lasts; undefined for as long as its source. */
+  readonly frames: number | undefined;
   readonly speed: number;
   /** Frames over which the event before dissolves into it, half of them before it begins. */
   readonly dissolve?: number;
 }
+
+/** A cut list read: its events in order, and what of it was left out or guessed, in sentences; or what is wrong with it. */
+export type ReadCutList =
+  | { readonly ok: true; readonly events: readonly ReadEvent[]; readonly said: readonly string[] }
+  | { readonly ok: false; readonly sentence: string };
 
 export const plural = (n: number, one: string, many: string) => (n === 1 ? `1 ${one}` : `${n} ${many}`);
 

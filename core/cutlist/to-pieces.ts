@@ -1,56 +1,130 @@
-import { type FrameTable, frameAndFraction, frameCount } from '../clip/frame-table';
+import { type FrameTable, durationOf, frameAndFraction, frameCount } from '../clip/frame-table';
 import type { ChainStep } from '../moves/registry';
 import { speed } from '../moves/speed';
 import { type Clip, LONGEST_DISSOLVE, type Piece, pieceOf } from '../project/schema';
 import { roundHalfUp, seconds } from '../time/units';
-import type { ReadEvent } from './events';
+import { type ReadEvent, plural } from './events';
 
-/** What a cut list becomes: pieces for the clips that are here, and the names of those that are not. */
+/** What a cut list becomes: pieces for the clips that are here, the names of those that are not, and what was guessed or left out. */
 export interface ReadPieces {
   readonly pieces: readonly Piece[];
   readonly missing: readonly string[];
+  readonly said: readonly string[];
 }
 
-const bareName = (name: string) =>
+interface Known {
+  readonly clip: Clip;
+  readonly table: FrameTable;
+}
+
+/** Letters and figures of any script, without a file's ending. */
+const bareName = (name: string): string =>
   name
     .replace(/\.[^.]+$/, '')
+    .normalize('NFKC')
     .toLowerCase()
-    .replace(/[^a-z0-9]/g, '')
-    .slice(0, 8);
+    .replace(/[^\p{L}\p{N}]/gu, '');
+
+/** The clip an event is of: by its name, by its file's, or by a reel that only one clip's name begins with. */
+function clipOf({ clipName, fileName, reel }: ReadEvent, clips: readonly Known[]): Known | undefined {
+  const names = [clipName, ...(fileName ? [fileName] : [])];
+  for (const name of names) {
+    const exact = clips.find((c) => c.clip.name === name);
+    if (exact) return exact;
+  }
+  for (const name of names) {
+    const bare = bareName(name);
+    const alike = bare === '' ? [] : clips.filter((c) => bareName(c.clip.name) === bare);
+    if (alike.length > 0) return alike[0];
+  }
+  const short = reel === undefined ? '' : bareName(reel.normalize('NFKD'));
+  if (short === '') return undefined;
+  const begins = clips.filter((c) =>
+    bareName(c.clip.name.normalize('NFKD'))
+      .replace(/[^a-z0-9]/g, '')
+      .startsWith(short),
+  );
+  return begins.length === 1 ? begins[0] : undefined;
+}
+
+const HOUR_S = 3600;
+/** Seconds by which a list may count past a clip's end through rounding. */
+const ROUNDING_S = 0.05;
+
+/** Where a clip's own time begins in a list that counts it from a whole hour; 0 where it fits as it is. */
+function startOfSource(events: readonly ReadEvent[], lengthS: number): number {
+  const first = Math.min(...events.map((e) => e.inS));
+  const end = Math.max(...events.map((e) => (Number.isFinite(e.outS) ? e.outS : e.inS)));
+  if (end <= lengthS + ROUNDING_S) return 0;
+  const hour = Math.floor(first / HOUR_S) * HOUR_S;
+  return hour > 0 && end - hour <= lengthS + ROUNDING_S ? hour : 0;
+}
 
 /**
- * Pieces from the events of a cut list, in order: the span each reads, and a Speed that makes it last as
- * long as the event where it is not real time. Clips are found by name, with or without ending, or by reel.
+ * Pieces from the events of a cut list, in order: the span each reads, and a Speed that makes it last as long as the event
+ * where it is not real time.
  */
 export function piecesFrom(
   events: readonly ReadEvent[],
-  clips: readonly { clip: Clip; table: FrameTable }[],
+  clips: readonly Known[],
   newId: () => string,
 ): ReadPieces {
   const missing = new Set<string>();
-  const pieces = events.flatMap((e): Piece[] => {
-    const found =
-      clips.find((c) => c.clip.name === e.clipName) ??
-      clips.find((c) => bareName(c.clip.name) === bareName(e.clipName));
-    if (!found) {
+  const said: string[] = [];
+  const found = events.map((e) => clipOf(e, clips));
+  const starts = new Map<Known, number>();
+  for (const known of new Set(found)) {
+    if (!known) continue;
+    const start = startOfSource(
+      events.filter((_, i) => found[i] === known),
+      durationOf(known.table),
+    );
+    starts.set(known, start);
+    if (start > 0)
+      said.push(
+        `The list counts ${known.clip.name} from ${String(start / HOUR_S).padStart(2, '0')}:00:00:00; that is taken as its first frame.`,
+      );
+  }
+  const beyond = new Map<string, number>();
+  let shortened = 0;
+  const pieces = events.flatMap((e, i): Piece[] => {
+    const known = found[i];
+    if (!known) {
       missing.add(e.clipName);
       return [];
     }
-    const { clip, table } = found;
+    const { clip, table } = known;
+    const start = starts.get(known)!;
+    const lengthS = durationOf(table);
+    if (e.inS - start >= lengthS) {
+      beyond.set(clip.name, (beyond.get(clip.name) ?? 0) + 1);
+      return [];
+    }
+    if (Number.isFinite(e.outS) && e.outS - start > lengthS + ROUNDING_S) shortened++;
     const count = frameCount(table);
-    const at = (s: number) => Math.min(count, Math.max(0, roundHalfUp(frameAndFraction(table, seconds(s)))));
+    const at = (s: number) =>
+      Number.isFinite(s)
+        ? Math.min(count, Math.max(0, roundHalfUp(frameAndFraction(table, seconds(s - start)))))
+        : count;
     const first = Math.min(at(e.inS), count - 1);
     const span = { in: first, out: Math.max(first + 1, at(e.outS)) };
     const real = Math.abs(e.speed - 1) < 1e-6;
-    const values = {
-      ...speed.defaults,
-      by: 'length',
-      length: Math.max(1, e.frames),
-      direction: e.speed < 0 ? 'backward' : 'forward',
-    };
+    const length =
+      e.frames === undefined
+        ? { by: 'percent', percent: Math.min(3000, Math.max(1, 100 * Math.abs(e.speed))) }
+        : { by: 'length', length: Math.max(1, e.frames) };
+    const values = { ...speed.defaults, ...length, direction: e.speed < 0 ? 'backward' : 'forward' };
     const chain: ChainStep[] = real ? [] : [{ id: newId(), move: 'speed', on: true, values }];
     const dissolve = Math.min(LONGEST_DISSOLVE, e.dissolve ?? 0);
     return [pieceOf({ id: newId(), clipId: clip.id, span, chain, dissolve })];
   });
-  return { pieces, missing: [...missing] };
+  for (const [name, count] of beyond)
+    said.push(
+      `${plural(count, 'event', 'events')} of ${name} ${count === 1 ? 'lies' : 'lie'} beyond its end and ${count === 1 ? 'is' : 'are'} left out.`,
+    );
+  if (shortened > 0)
+    said.push(
+      `${plural(shortened, 'event reads', 'events read')} past the end of ${shortened === 1 ? 'its clip' : 'their clips'} and ${shortened === 1 ? 'is' : 'are'} shorter.`,
+    );
+  return { pieces, missing: [...missing], said };
 }

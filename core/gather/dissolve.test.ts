@@ -1,8 +1,10 @@
 import fc from 'fast-check';
 import { musicFrom } from '../beats/music';
-import { readEdl, writeEdl } from '../cutlist/edl';
+import { writeEdl } from '../cutlist/edl';
+import { readEdl } from '../cutlist/read-edl';
 import { cutEvents } from '../cutlist/events';
-import { readOtio, writeOtio } from '../cutlist/otio';
+import { writeOtio } from '../cutlist/otio';
+import { readOtio } from '../cutlist/read-otio';
 import { piecesFrom } from '../cutlist/to-pieces';
 import { isTreated, recipesOf } from '../looks/recipes';
 import { LookSchema } from '../looks/look';
@@ -202,7 +204,7 @@ describe('dissolves in cut lists', () => {
       const read =
         format === 'edl'
           ? readEdl(writeEdl(events, 'Pier', rate).text, rate)
-          : readOtio(writeOtio(events, 'Pier', rate).text);
+          : readOtio(writeOtio(events, 'Pier', rate).text, rate);
       if (!read.ok) throw new Error(read.sentence);
       let n = 0;
       const clips = [clip('a'), clip('b')].map((c) => ({ clip: c, table }));

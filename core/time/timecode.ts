@@ -39,9 +39,10 @@ export function formatTimecode(at: Frame, rate: Rational): string {
 
 /**
  * The frame a timecode names, or undefined when it is not one. Leading parts may be left out
- * (`2:15` is two seconds and fifteen frames). A number that drop-frame counting skips means the frame after it.
+ * (`2:15` is two seconds and fifteen frames). A number that drop-frame counting skips means the frame after it. `drops` says
+ * whether numbers are dropped, where that is not what the rate says.
  */
-export function parseTimecode(text: string, rate: Rational): Frame | undefined {
+export function parseTimecode(text: string, rate: Rational, drops = dropsFrames(rate)): Frame | undefined {
   const match = /^(?:(?:(\d{1,3})[:;])?(\d{1,3})[:;])?(\d{1,4})[:;](\d{1,3})$/.exec(text.trim());
   if (!match) return undefined;
   const [hours, minutes, secs, frames] = match.slice(1).map((part) => Number(part ?? 0)) as [
@@ -53,7 +54,7 @@ export function parseTimecode(text: string, rate: Rational): Frame | undefined {
   const base = countingRate(rate);
   if (frames >= base) return undefined;
   let number = ((hours * 60 + minutes) * 60 + secs) * base + frames;
-  if (dropsFrames(rate)) {
+  if (drops && dropsFrames(rate)) {
     const skipped = base / 15;
     const minute = Math.floor(number / (base * 60));
     const within = number % (base * 60);

@@ -1,5 +1,5 @@
-import { readEdl } from '@skipback/core/cutlist/edl';
-import { readOtio } from '@skipback/core/cutlist/otio';
+import { readEdl } from '@skipback/core/cutlist/read-edl';
+import { readOtio } from '@skipback/core/cutlist/read-otio';
 import { piecesFrom } from '@skipback/core/cutlist/to-pieces';
 import { type Notice, failure, warning } from '@skipback/core/notice';
 import { addPiece } from '@skipback/core/project/actions';
@@ -15,7 +15,7 @@ export async function importCutList(file: File): Promise<Notice | undefined> {
   const { project } = useProjectStore.getState();
   if (!project) return undefined;
   const text = await file.text();
-  const read = /\.edl$/i.test(file.name) ? readEdl(text, project.rate) : readOtio(text);
+  const read = /\.edl$/i.test(file.name) ? readEdl(text, project.rate) : readOtio(text, project.rate);
   if (!read.ok)
     return failure(
       'cut-list',
@@ -26,12 +26,19 @@ export async function importCutList(file: File): Promise<Notice | undefined> {
   const clips = project.clips.flatMap((clip, i) =>
     records[i] ? [{ clip, table: records[i].facts.table }] : [],
   );
-  const { pieces, missing } = piecesFrom(read.events, clips, freshId);
+  const { pieces, missing, said } = piecesFrom(read.events, clips, freshId);
   act(`read ${file.name}`, (p) => pieces.reduce(addPiece, p));
-  if (missing.length === 0) return undefined;
+  const sentences = [
+    ...(missing.length > 0
+      ? [`It uses clips that are not here: ${missing.join(', ')}. Their events were left out.`]
+      : []),
+    ...said,
+    ...read.said,
+  ];
+  if (sentences.length === 0) return undefined;
   return warning(
-    'clips-missing',
-    `${file.name} uses clips that are not here: ${missing.join(', ')}. Their events were left out.`,
-    'Import those clips, undo, and read the list again.',
+    'cut-list-said',
+    `${file.name}: ${sentences.join(' ')}`,
+    missing.length > 0 ? 'Import those clips, undo, and read the list again.' : undefined,
   );
 }

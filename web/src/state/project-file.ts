@@ -1,3 +1,4 @@
+import { foreignJson } from '@skipback/core/foreign';
 import { readProject } from '@skipback/core/project/read-project';
 import type { Project } from '@skipback/core/project/schema';
 import { MOST_DOCUMENT, cutOff, entriesOf, unfold } from '@skipback/media/storage/project-zip';
@@ -33,7 +34,10 @@ export async function readProjectFile(file: Blob): Promise<{ id: string; lost: s
   const document = entries.find((e) => e.filename === 'project.json');
   if (!document) throw new Said('There is no project in this file.');
   if (document.uncompressedSize > MOST_DOCUMENT) throw new Said(cutOff);
-  const read = readProject(parse(await (await unfold(document, MOST_DOCUMENT)).text()));
+  const text = await (await unfold(document, MOST_DOCUMENT)).text();
+  const foreign = foreignJson(text, 'project', MOST_DOCUMENT);
+  if (!foreign.ok) throw new Said(foreign.sentence);
+  const read = readProject(foreign.data);
   if (!read.ok) throw new Said(read.sentence);
   const ids = new Map<string, string>();
   for (const entry of entries) {
@@ -53,12 +57,4 @@ export async function readProjectFile(file: Blob): Promise<{ id: string; lost: s
     },
   });
   return { id, lost: read.lost };
-}
-
-function parse(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return undefined;
-  }
 }
