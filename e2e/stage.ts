@@ -15,8 +15,10 @@ const FLAGS = [
 
 export interface Stage {
   readonly address: string;
-  /** A page in a browser profile of its own, 1280x800. Errors of the page are thrown at the journey's end. */
-  newPage(): Promise<{ page: Page; errors: string[] }>;
+  /** A page in a browser profile of its own, 1280x800; it keeps the program for offline only where that is asked for, since that takes time. Errors of the page are thrown at the journey's end. */
+  newPage(keeping?: 'keeps-program'): Promise<{ page: Page; errors: string[] }>;
+  /** Takes the server away, as when it is stopped or the network is gone. */
+  stopServing(): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -28,10 +30,11 @@ export async function openStage(): Promise<Stage> {
   const browser: Browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: FLAGS });
   return {
     address,
-    async newPage() {
+    async newPage(keeping) {
       const context = await browser.newContext({
         viewport: { width: 1280, height: 800 },
         acceptDownloads: true,
+        serviceWorkers: keeping ? 'allow' : 'block',
       });
       const page = await context.newPage();
       const errors: string[] = [];
@@ -41,6 +44,10 @@ export async function openStage(): Promise<Stage> {
       await page.addInitScript('delete window.showSaveFilePicker');
       await page.goto(address);
       return { page, errors };
+    },
+    async stopServing() {
+      server.server.closeAllConnections();
+      await server.close();
     },
     async close() {
       await browser.close();

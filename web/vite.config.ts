@@ -1,11 +1,38 @@
 import { fileURLToPath } from 'node:url';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
+import { VitePWA } from 'vite-plugin-pwa';
 
 const page = (name: string) => fileURLToPath(new URL(name, import.meta.url));
 
 export default defineConfig({
-  plugins: [react()],
+  plugins: [
+    react(),
+    // Installed, and open without the server: everything the program is made of is kept by the browser.
+    VitePWA({
+      // A new version waits until it is asked for.
+      registerType: 'prompt',
+      injectRegister: false,
+      manifest: {
+        name: 'Skip Back',
+        short_name: 'Skip Back',
+        description:
+          'Stylised time effects for music video editors, generated from rules that stay editable.',
+        display: 'standalone',
+        start_url: '/',
+        background_color: '#121212',
+        theme_color: '#121212',
+        icons: [{ src: '/mark.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' }],
+      },
+      workbox: {
+        globPatterns: ['**/*.{js,css,html,svg,woff2,wasm,webm}'],
+        globIgnores: ['bench.html', 'assets/bench-*'],
+        maximumFileSizeToCacheInBytes: 8 << 20,
+        navigateFallback: '/index.html',
+        navigateFallbackDenylist: [/^\/(demo|convert|bench)/],
+      },
+    }),
+  ],
   worker: { format: 'es' },
   build: {
     target: 'es2023',

@@ -12,6 +12,7 @@ import { BeatsPage } from './beats/beats-page';
 import { Notice } from './notices';
 import { BenchPage } from './bench/bench-page';
 import { Mishap } from './parts/mishap';
+import { NewVersion } from './parts/new-version';
 import { ProjectRoute, useOpenProject } from './project-route';
 import { ShelfPage } from './shelf/shelf-page';
 import { queryClient } from './state/library';
@@ -53,6 +54,7 @@ createRoot(document.getElementById('root')!).render(
         anchorOrigin={{ vertical: 'top', horizontal: 'center' }}
         Components={{ default: Notice, error: Notice, warning: Notice }}
       >
+        <NewVersion />
         <Mishap>
           <BrowserRouter>
             <Routes>

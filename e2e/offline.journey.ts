@@ -1,0 +1,36 @@
+import { codedClip } from './coded-clips';
+import { addBoomerang, expect, setSpan, test } from './journey';
+import { openStage } from './stage';
+
+test('once it was opened it opens and works with the server gone, with what was made before', async () => {
+  const stage = await openStage();
+  const { page, errors } = await stage.newPage('keeps-program');
+  try {
+    expect(await (await page.request.get(`${stage.address}/manifest.webmanifest`)).json()).toMatchObject({
+      name: 'Skip Back',
+      display: 'standalone',
+    });
+    // Everything is kept once it is active.
+    await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
+    await page.getByRole('button', { name: 'New project', exact: true }).click();
+    await page.waitForURL(/project/);
+    await page.getByLabel('Choose videos', { exact: true }).setInputFiles(await codedClip('bframes'));
+    await setSpan(page, 10, 40);
+    await addBoomerang(page, { trips: 1, back: '100', turn: 'once' });
+    await expect(page.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible();
+    await stage.stopServing();
+    await page.reload();
+    await expect(page.getByTestId('length')).toContainText('58 f');
+    expect(await page.evaluate(() => crossOriginIsolated)).toBe(true);
+    await page.getByRole('link', { name: 'Render' }).first().click();
+    const download = page.waitForEvent('download', { timeout: 60_000 });
+    await page.getByRole('button', { name: 'Render 58 frames' }).click();
+    await download;
+    await expect(page.getByTestId('render-proof')).toHaveAttribute('data-as-ordered', 'true');
+    await page.goto(stage.address);
+    await expect(page.getByRole('button', { name: /^Open New project/ })).toBeVisible();
+    expect(errors.filter((e) => !/Failed to load resource|ERR_CONNECTION|demo/.test(e))).toEqual([]);
+  } finally {
+    await stage.close();
+  }
+});
