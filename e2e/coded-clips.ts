@@ -122,7 +122,7 @@ export const CODED = {
 } as const satisfies Record<string, ClipRecipe>;
 
 /** Luma of one coded frame: a slowly moving ramp, and across its middle the cells of the number. */
-function codedLuma(recipe: ClipRecipe, n: number, out: Buffer): void {
+export function codedLuma(recipe: ClipRecipe, n: number, out: Buffer): void {
   const { width, height } = recipe;
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) out[y * width + x] = 60 + ((x + y + n * 3) % 128);

@@ -2,6 +2,7 @@ import { fileURLToPath } from 'node:url';
 import helmet from '@fastify/helmet';
 import files from '@fastify/static';
 import fastify, { type FastifyInstance } from 'fastify';
+import { convertRoutes } from './convert';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 
@@ -37,6 +38,12 @@ export async function createServer(): Promise<FastifyInstance> {
       },
     },
   });
+  // A name that is not this machine's own is somebody else's page, led here (DNS rebinding).
+  server.addHook('onRequest', async (request, reply) => {
+    if (!/^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/.test(request.headers.host ?? ''))
+      await reply.code(403).type('text/plain').send('This server answers only to localhost.');
+  });
+  await server.register(convertRoutes);
   await server.register(files, { root: `${root}web/dist`, prefix: '/' });
   await server.register(files, { root: `${root}demo/media`, prefix: '/demo/media/', decorateReply: false });
   await server.register(files, {

@@ -36,7 +36,19 @@ export function FileNotices({ clips }: { readonly clips: readonly ClipState[] })
                 aria-label={`Reading ${file.name}`}
                 sx={{ mt: '2px', flex: 'none' }}
               />
-              <Box sx={{ fontSize: 12, overflowWrap: 'anywhere' }}>Reading {file.name}</Box>
+              <Box sx={{ flex: 1, minWidth: 0, fontSize: 12, overflowWrap: 'anywhere' }}>
+                {file.converting?.words ?? `Reading ${file.name}`}
+              </Box>
+              {file.converting && (
+                <Button
+                  size="small"
+                  color="inherit"
+                  onClick={file.converting.cancel}
+                  sx={{ py: 0, flex: 'none' }}
+                >
+                  Cancel
+                </Button>
+              )}
             </Box>
           </Slip>
         ),

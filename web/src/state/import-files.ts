@@ -1,13 +1,15 @@
 import { frameCount } from '@skipback/core/clip/frame-table';
-import { type Notice, failure, warning } from '@skipback/core/notice';
+import { type Notice, failure, info, warning } from '@skipback/core/notice';
 import { addClip, addPiece, relinkClip, setFormat } from '@skipback/core/project/actions';
 import type { Clip, Project } from '@skipback/core/project/schema';
 import { formatFor, newPiece } from '@skipback/core/project/new-project';
 import { importClient } from '@skipback/media/import/import-client';
+import type { Inspection } from '@skipback/media/import/inspect';
 import { type ClipFacts, FACTS_VERSION } from '@skipback/media/import/clip-facts';
 import { type MediaRecord, database } from '@skipback/media/storage/database';
 import { fingerprintOf, keepMediaFile, mediaFile } from '@skipback/media/storage/media-files';
 import { create } from 'zustand';
+import { type Converting, convertRefused, mayConvert } from './converting';
 import { freshId } from './ids';
 import { importCutList, isCutList } from './import-cut-list';
 import { queryClient } from './library';
@@ -22,6 +24,8 @@ export interface IncomingFile {
   readonly name: string;
   /** Undefined while it is being read. */
   readonly notice: Notice | undefined;
+  /** Set while the local server converts it. */
+  readonly converting?: Converting | undefined;
 }
 
 export const useIncoming = create<{ readonly files: readonly IncomingFile[] }>(() => ({ files: [] }));
@@ -34,23 +38,34 @@ export const clearIncoming = (): void => useIncoming.setState({ files: [] });
 
 /** Reads a file and keeps it; a file kept before is not kept twice. The notice is set where something is to be said. */
 export async function storeMedia(
-  file: File,
+  given: File,
+  tell: (converting: Converting | undefined) => void = () => undefined,
 ): Promise<{ record: MediaRecord; notice?: Notice } | { record: undefined; notice: Notice }> {
   await pageReady();
-  const inspection = await importClient.inspect(file, file.name).catch(() => ({
-    ok: false as const,
-    notice: failure('reader', `${file.name} could not be read.`, 'Try it again.'),
-  }));
-  if (!inspection.ok) return { record: undefined, notice: inspection.notice };
-  const fingerprint = await fingerprintOf(file);
+  let file = given;
+  let inspection = await inspected(file);
+  if (!inspection.ok && !mayConvert(file, inspection.notice))
+    return { record: undefined, notice: inspection.notice };
+  // Of what was given: a file that was converted before is known by that.
+  const fingerprint = await fingerprintOf(given);
   const known = await database.media.where('fingerprint').equals(fingerprint).first();
   if (known?.facts.version === FACTS_VERSION && (await mediaFile(known.id))) return { record: known };
+  if (!inspection.ok) {
+    const converted = await convertRefused(file, inspection.notice, tell);
+    if (!(converted instanceof File)) return { record: undefined, notice: converted };
+    file = converted;
+    inspection = await inspected(file);
+    if (!inspection.ok) return { record: undefined, notice: inspection.notice };
+  }
   const record: MediaRecord = {
     id: known?.id ?? freshId(),
     name: file.name,
     bytes: file.size,
     fingerprint,
-    facts: inspection.facts,
+    facts:
+      file === given
+        ? inspection.facts
+        : { ...inspection.facts, notices: [...inspection.facts.notices, CONVERTED] },
     thumbnails: null,
   };
   const { kept } = await keepMediaFile(record.id, file);
@@ -65,6 +80,17 @@ export async function storeMedia(
   );
   return { record, notice };
 }
+
+const CONVERTED = info(
+  'converted',
+  'Converted by the local server to near-lossless H.264 of 8 bits, every frame at its own time: this browser does not decode the original.',
+);
+
+const inspected = (file: File): Promise<Inspection> =>
+  importClient.inspect(file, file.name).catch(() => ({
+    ok: false as const,
+    notice: failure('reader', `${file.name} could not be read.`, 'Try it again.'),
+  }));
 
 /** Asks the browser once not to clear this page's storage by itself when the disk runs low. */
 async function askToPersist(): Promise<void> {
@@ -84,14 +110,19 @@ export async function importFiles(files: readonly File[]): Promise<void> {
       ? await importCutList(file)
       : isSong(file)
         ? await importSong(file)
-        : await importVideo(file);
+        : await importVideo(file, (converting) =>
+            update((list) => list.map((f) => (f.id === id ? { ...f, converting } : f))),
+          );
     if (notice) update((list) => list.map((f) => (f.id === id ? { ...f, notice } : f)));
     else dismissIncoming(id);
   }
 }
 
-async function importVideo(file: File): Promise<Notice | undefined> {
-  const { record, notice } = await storeMedia(file);
+async function importVideo(
+  file: File,
+  tell: (converting: Converting | undefined) => void,
+): Promise<Notice | undefined> {
+  const { record, notice } = await storeMedia(file, tell);
   if (record) addToProject(record.id, file.name, record.facts);
   return notice;
 }

@@ -1,0 +1,69 @@
+import { z } from 'zod';
+import { Said } from '../worker-client';
+
+const StatusSchema = z.object({ available: z.boolean(), token: z.string(), mostBytes: z.number() });
+const ProgressSchema = z.object({ phase: z.string(), doneS: z.number() });
+const RefusalSchema = z.object({ sentence: z.string().max(400) });
+
+/** How often the server is asked how far it is, milliseconds. */
+const ASKS_MS = 500;
+
+/** What the local server says of converting; undefined where there is none, or none of ours. */
+export type Converter = z.infer<typeof StatusSchema>;
+
+/** Asks the server whether it converts. */
+export async function askConverter(): Promise<Converter | undefined> {
+  const reply = await fetch('/convert', { headers: { accept: 'application/json' } }).catch(() => undefined);
+  if (!reply?.ok) return undefined;
+  const status = StatusSchema.safeParse(await reply.json().catch(() => undefined));
+  return status.success ? status.data : undefined;
+}
+
+/**
+ * Has a file converted by the local server into one that browsers decode, frame for frame. `progress` hears how far it is, in a
+ * word and seconds of the film. Throws `Said`, also when `signal` aborts.
+ */
+export async function convertFile(
+  file: File,
+  { token, mostBytes }: Converter,
+  signal: AbortSignal,
+  progress: (phase: string, doneS: number) => void,
+): Promise<File> {
+  if (file.size > mostBytes)
+    throw new Said(
+      `${file.name} has more than ${Math.floor(mostBytes / 2 ** 30)} GB, the most that is converted at once. Cut it shorter.`,
+    );
+  const headers = { 'x-skip-back-token': token };
+  const asking = setInterval(() => {
+    void fetch('/convert/progress', { headers, signal })
+      .then((reply) => reply.json())
+      .then((data) => {
+        const told = ProgressSchema.safeParse(data);
+        if (told.success) progress(told.data.phase, told.data.doneS);
+      })
+      .catch(() => undefined);
+  }, ASKS_MS);
+  try {
+    const reply = await fetch('/convert', {
+      method: 'POST',
+      body: file,
+      headers: { ...headers, 'content-type': 'application/octet-stream' },
+      signal,
+    });
+    if (!reply.ok) {
+      const refusal = RefusalSchema.safeParse(await reply.json().catch(() => undefined));
+      throw new Said(`${file.name}: ${refusal.data?.sentence ?? 'the local server could not convert it.'}`);
+    }
+    const converted = await reply.blob();
+    return new File([converted], file.name, { type: 'video/mp4' });
+  } catch (problem) {
+    if (problem instanceof Said) throw problem;
+    throw new Said(
+      signal.aborted
+        ? `${file.name} is not converted: it was cancelled.`
+        : `${file.name}: the local server went away while it was converted. Start it again and import the file once more.`,
+    );
+  } finally {
+    clearInterval(asking);
+  }
+}

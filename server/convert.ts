@@ -1,0 +1,180 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { randomBytes, timingSafeEqual } from 'node:crypto';
+import { createReadStream, createWriteStream } from 'node:fs';
+import { mkdtemp, readdir, rm, stat } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Transform } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
+
+/** Bytes a file that is converted may have. */
+const MOST_BYTES = 16 * 2 ** 30;
+/** How long ffmpeg may go on without a word of progress, milliseconds. */
+const SILENCE_MS = 120_000;
+const FOLDER = 'skip-back-convert-';
+
+/** Containers that are read: none of them names other files or addresses. */
+const CONTAINERS =
+  'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,mxf,avi,mpeg,mpegts,mpegvideo,asf,flv,dv,gxf,nut,ogg,h264,hevc';
+
+/**
+ * What ffmpeg is told, whatever the file is called: near-lossless H.264, every frame at its own time (variable rates too), the
+ * first sound without loss. No part of it comes from outside but the two paths, which are ours.
+ */
+const argumentsFor = (input: string, output: string): string[] => [
+  ...['-hide_banner', '-nostdin', '-loglevel', 'error', '-progress', 'pipe:1'],
+  ...['-protocol_whitelist', 'file', '-format_whitelist', CONTAINERS, '-i', input],
+  ...['-map', '0:v:0', '-map', '0:a:0?', '-sn', '-dn'],
+  ...['-fps_mode', 'passthrough', '-enc_time_base', '-1'],
+  ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '5', '-g', '30', '-bf', '0', '-pix_fmt', 'yuv420p'],
+  ...['-c:a', 'flac', '-strict', '-2', '-f', 'mp4', output],
+];
+
+/** The one conversion there may be. */
+interface Job {
+  phase: 'receiving' | 'converting' | 'sending';
+  /** Seconds of the film that are done. */
+  doneS: number;
+  ffmpeg: ChildProcess | undefined;
+  cancelled: boolean;
+}
+
+/** Whether Debian's ffmpeg, or any other, can be started. */
+const ffmpegIsThere = (): Promise<boolean> =>
+  new Promise((resolve) => {
+    const asked = spawn('ffmpeg', ['-version'], { stdio: 'ignore' });
+    asked.on('error', () => resolve(false));
+    asked.on('close', (code) => resolve(code === 0));
+  });
+
+/** Folders of runs that ended without tidying. */
+async function tidyLeftovers(): Promise<void> {
+  for (const name of await readdir(tmpdir()).catch(() => []))
+    if (name.startsWith(FOLDER)) {
+      const path = join(tmpdir(), name);
+      const age = Date.now() - ((await stat(path).catch(() => undefined))?.mtimeMs ?? Date.now());
+      if (age > 60 * 60 * 1000) await rm(path, { recursive: true, force: true });
+    }
+}
+
+/**
+ * Converts what the browser cannot decode. `GET /convert` says whether it can and gives the token of this run; `POST /convert`
+ * takes the file and answers with the converted one; `GET /convert/progress` says how far it is. One at a time, for pages of
+ * this server only; what it writes lies in a folder of its own and is taken away in every case.
+ */
+export async function convertRoutes(server: FastifyInstance): Promise<void> {
+  const token = randomBytes(24).toString('hex');
+  let job: Job | undefined;
+  await tidyLeftovers();
+
+  /** Whether a request comes from a page of this server: browsers say so, and no other page can say it for them. */
+  const isOwn = ({ headers }: FastifyRequest): boolean => {
+    const site = headers['sec-fetch-site'];
+    const origin = headers.origin;
+    return (
+      (site === undefined || site === 'same-origin') &&
+      (origin === undefined || origin === `http://${headers.host}`)
+    );
+  };
+  const holdsToken = ({ headers }: FastifyRequest): boolean => {
+    const given = Buffer.from(String(headers['x-skip-back-token'] ?? ''));
+    return given.length === token.length && timingSafeEqual(given, Buffer.from(token));
+  };
+  const refuse = (reply: FastifyReply, code: number, sentence: string) =>
+    reply.code(code).type('application/json').send({ sentence });
+
+  server.addContentTypeParser('application/octet-stream', (_, __, done) => done(null));
+  server.addHook('onClose', () => job?.ffmpeg?.kill('SIGKILL'));
+
+  server.get('/convert', async (request, reply) => {
+    if (!isOwn(request)) return refuse(reply, 403, 'Only pages of this server may ask that.');
+    return { available: await ffmpegIsThere(), token, mostBytes: MOST_BYTES };
+  });
+
+  server.get('/convert/progress', async (request, reply) => {
+    if (!isOwn(request) || !holdsToken(request))
+      return refuse(reply, 403, 'Only pages of this run may ask that.');
+    return { phase: job?.phase ?? 'none', doneS: job?.doneS ?? 0 };
+  });
+
+  server.post('/convert', { bodyLimit: MOST_BYTES }, async (request, reply) => {
+    if (!isOwn(request) || !holdsToken(request))
+      return refuse(reply, 403, 'Only pages of this run may ask that. Reload the page.');
+    if (job) return refuse(reply, 409, 'Another file is being converted. It comes after that.');
+    const length = Number(request.headers['content-length'] ?? 0);
+    if (length > MOST_BYTES) return refuse(reply, 413, tooLarge(length));
+    const mine: Job = (job = { phase: 'receiving', doneS: 0, ffmpeg: undefined, cancelled: false });
+    const folder = await mkdtemp(join(tmpdir(), FOLDER));
+    const end = async () => {
+      mine.ffmpeg?.kill('SIGKILL');
+      if (job === mine) job = undefined;
+      await rm(folder, { recursive: true, force: true });
+    };
+    // The page went away, or the user cancelled.
+    reply.raw.on('close', () => {
+      mine.cancelled = true;
+      void end();
+    });
+    try {
+      const [input, output] = [join(folder, 'in'), join(folder, 'out')];
+      await pipeline(request.raw, limited(), createWriteStream(input));
+      mine.phase = 'converting';
+      await convert(input, output, mine);
+      mine.phase = 'sending';
+      const { size } = await stat(output);
+      reply.header('content-length', size).type('video/mp4');
+      return await reply.send(createReadStream(output));
+    } catch (problem) {
+      await end();
+      if (mine.cancelled) return reply;
+      return refuse(
+        reply,
+        422,
+        problem instanceof TooLarge
+          ? tooLarge(MOST_BYTES + 1)
+          : 'ffmpeg could not read it either: it is damaged, protected, or of a kind that it does not know.',
+      );
+    }
+  });
+}
+
+class TooLarge extends Error {}
+
+const tooLarge = (bytes: number): string =>
+  `It has more than ${Math.floor(MOST_BYTES / 2 ** 30)} GB (${Math.ceil(bytes / 2 ** 30)}), the most that is converted at once. Cut it shorter.`;
+
+/** Lets through as many bytes as are allowed, whatever was announced. */
+function limited(): Transform {
+  let seen = 0;
+  return new Transform({
+    transform(part: Buffer, _, done) {
+      seen += part.length;
+      if (seen > MOST_BYTES) done(new TooLarge());
+      else done(null, part);
+    },
+  });
+}
+
+/** Runs ffmpeg to its end. Rejects where it fails, is killed, or says nothing for long. */
+function convert(input: string, output: string, job: Job): Promise<void> {
+  return new Promise((resolve, reject) => {
+    if (job.cancelled) return reject(new Error('cancelled'));
+    const ffmpeg = (job.ffmpeg = spawn('ffmpeg', argumentsFor(input, output), {
+      stdio: ['ignore', 'pipe', 'ignore'],
+    }));
+    let silence = setTimeout(() => ffmpeg.kill('SIGKILL'), SILENCE_MS);
+    ffmpeg.stdout.on('data', (data: Buffer) => {
+      clearTimeout(silence);
+      silence = setTimeout(() => ffmpeg.kill('SIGKILL'), SILENCE_MS);
+      const told = /out_time_us=(\d+)/g;
+      for (const [, microseconds] of data.toString().matchAll(told)) job.doneS = Number(microseconds) / 1e6;
+    });
+    ffmpeg.on('error', reject);
+    ffmpeg.on('close', (code) => {
+      clearTimeout(silence);
+      if (code === 0) resolve();
+      else reject(new Error(`ffmpeg ended with ${code}`));
+    });
+  });
+}
