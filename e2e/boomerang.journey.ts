@@ -12,11 +12,11 @@ import {
   test,
   times,
   up,
+  turnOnce,
 } from './journey';
 
 const once: BoomerangChoice = { trips: 1, back: '100', turn: 'once' };
 /** A boomerang of [a, b) with one result frame a source frame. */
-const turnOnce = (a: number, b: number) => [...up(a, b - 1), ...down(b - 2, a + 1)];
 const turnTwice = (a: number, b: number) => [...up(a, b - 1), ...down(b - 1, a)];
 
 interface Case {

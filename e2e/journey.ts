@@ -109,3 +109,6 @@ export const up = (a: number, b: number, by = 1): number[] =>
 export const down = (a: number, b: number, by = 1): number[] =>
   Array.from({ length: Math.floor((a - b) / by) + 1 }, (_, i) => a - i * by);
 export const times = <T>(n: number, row: readonly T[]): T[] => Array.from({ length: n }, () => row).flat();
+
+/** The frames of one trip over [a, b) that turns once at each end. */
+export const turnOnce = (a: number, b: number): number[] => [...up(a, b - 1), ...down(b - 2, a + 1)];

@@ -26,10 +26,10 @@ export default defineConfig({
       },
       workbox: {
         globPatterns: ['**/*.{js,css,html,svg,woff2,wasm,webm}'],
-        globIgnores: ['bench.html', 'assets/bench-*'],
+        globIgnores: ['bench.html', 'headless.html', 'assets/{bench,headless}-*'],
         maximumFileSizeToCacheInBytes: 8 << 20,
         navigateFallback: '/index.html',
-        navigateFallbackDenylist: [/^\/(demo|convert|bench)/],
+        navigateFallbackDenylist: [/^\/(demo|convert|bench|headless)/],
       },
     }),
   ],
@@ -38,7 +38,7 @@ export default defineConfig({
     target: 'es2023',
     chunkSizeWarningLimit: 1500,
     assetsInlineLimit: 0,
-    rolldownOptions: { input: [page('index.html'), page('bench.html')] },
+    rolldownOptions: { input: [page('index.html'), page('bench.html'), page('headless.html')] },
   },
   server: {
     headers: {

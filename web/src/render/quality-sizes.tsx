@@ -7,7 +7,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Bar, BarChart, Cell, LabelList, XAxis, YAxis } from 'recharts';
 import type { ClipState } from '../state/library';
 import { colors, mono } from '../theme';
-import { pictureJob } from './use-render';
+import { pictureJob } from './render-job';
 
 interface Props {
   readonly project: Project;

@@ -1,22 +1,18 @@
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
-import { drawingThreads } from '@skipback/media/pixels/pixel-pool';
-import { fileKind, fileSize } from '@skipback/media/render/encoders';
 import {
-  type PictureJob,
   type RenderJob,
   type RenderReply,
   type RenderSettings,
   isFilm,
 } from '@skipback/media/render/messages';
-import { pictureKind } from '@skipback/media/render/pictures/kinds';
 import { type RunningRender, startRender } from '@skipback/media/render/render-client';
 import { clearRenderScratch, renderScratch } from '@skipback/media/storage/media-files';
 import { useEffect, useRef, useState } from 'react';
-import { resultOf } from '../state/compiled';
 import { download, fileName } from '../state/download';
 import type { ClipState } from '../state/library';
 import { mixOf, mixSentence } from '../state/mixing';
+import { kindOf, renderJob } from './render-job';
 
 export type RenderState =
   | { readonly kind: 'idle' }
@@ -42,25 +38,6 @@ export type RenderState =
 
 type SavePicker = (options: object) => Promise<FileSystemFileHandle>;
 
-/** The pictures of a result as the render worker takes them. */
-export function pictureJob(
-  project: Project,
-  compiled: CompiledProject,
-  states: readonly ClipState[],
-  settings: RenderSettings,
-): PictureJob {
-  const clips = states.flatMap((c) => (c.loaded ? [c.loaded] : []));
-  const { arrays, sources } = resultOf(compiled, clips, project);
-  return {
-    clips: sources,
-    ...arrays,
-    rate: project.rate,
-    ...fileSize(project.size.width, project.size.height, 1),
-    settings,
-    threads: drawingThreads(navigator.hardwareConcurrency),
-  };
-}
-
 /** Renders the project into a file: straight to disk where the browser allows choosing one, else a download. */
 export function useRender(project: Project, compiled: CompiledProject, states: readonly ClipState[]) {
   const [state, setState] = useState<RenderState>({ kind: 'idle' });
@@ -69,7 +46,7 @@ export function useRender(project: Project, compiled: CompiledProject, states: r
 
   const start = async (settings: RenderSettings, withSound: boolean) => {
     const film = isFilm(settings.format);
-    const kind = isFilm(settings.format) ? fileKind(settings.format) : pictureKind(settings.format);
+    const kind = kindOf(settings);
     const name = `${fileName(project.name)}.${kind.extension}`;
     const picker = (window as unknown as { showSaveFilePicker?: SavePicker }).showSaveFilePicker;
     // Where no place can be chosen, for whatever reason, the file is made here and handed to the downloads.
@@ -110,13 +87,7 @@ export function useRender(project: Project, compiled: CompiledProject, states: r
       });
     }
     if (cancelled) return;
-    const job = {
-      ...pictureJob(project, compiled, states, settings),
-      cuts: compiled.pieces.map((p) => p.startFrame),
-      sound,
-      name: fileName(project.name),
-      target,
-    };
+    const job = renderJob(project, compiled, states, settings, { sound, target });
     running.current = startRender(job, (reply) => {
       if (reply.kind === 'sampling' || reply.kind === 'quality' || reply.kind === 'compared') return;
       if (reply.kind === 'progress')

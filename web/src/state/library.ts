@@ -55,6 +55,10 @@ export function useClips(project: Project): readonly ClipState[] {
   return useMemo(() => project.clips.map((clip, i) => stateOf(clip, datas[i])), [project.clips, ...datas]);
 }
 
+/** The clips of a project that is not open, with their media. */
+export const loadClips = (project: Project): Promise<readonly ClipState[]> =>
+  Promise.all(project.clips.map(async (clip) => stateOf(clip, await loadMedia(clip.mediaId))));
+
 function stateOf(clip: Clip, data: { record: MediaRecord; file: File } | null | undefined): ClipState {
   if (!data) return { clip, loaded: undefined, missing: data === null };
   const source = { clipId: clip.id, file: data.file, index: data.record.facts.index, framing: clip.framing };

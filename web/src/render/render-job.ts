@@ -1,0 +1,87 @@
+import type { CompiledProject } from '@skipback/core/project/compile';
+import type { Project } from '@skipback/core/project/schema';
+import { drawingThreads } from '@skipback/media/pixels/pixel-pool';
+import { fileKind, fileSize } from '@skipback/media/render/encoders';
+import {
+  type PictureJob,
+  type RenderJob,
+  type RenderReply,
+  type RenderSettings,
+  isFilm,
+} from '@skipback/media/render/messages';
+import { pictureKind } from '@skipback/media/render/pictures/kinds';
+import { type RunningRender, startRender } from '@skipback/media/render/render-client';
+import { compileWith, resultOf } from '../state/compiled';
+import { fileName } from '../state/download';
+import { type ClipState, loadClips } from '../state/library';
+import { isHeard, mixOf, mixSentence } from '../state/mixing';
+
+/** The pictures of a result as the render worker takes them. */
+export function pictureJob(
+  project: Project,
+  compiled: CompiledProject,
+  states: readonly ClipState[],
+  settings: RenderSettings,
+): PictureJob {
+  const clips = states.flatMap((c) => (c.loaded ? [c.loaded] : []));
+  const { arrays, sources } = resultOf(compiled, clips, project);
+  return {
+    clips: sources,
+    ...arrays,
+    rate: project.rate,
+    ...fileSize(project.size.width, project.size.height, 1),
+    settings,
+    threads: drawingThreads(navigator.hardwareConcurrency),
+  };
+}
+
+/** The whole job of a file. */
+export const renderJob = (
+  project: Project,
+  compiled: CompiledProject,
+  states: readonly ClipState[],
+  settings: RenderSettings,
+  { sound, target }: Pick<RenderJob, 'sound' | 'target'>,
+): RenderJob => ({
+  ...pictureJob(project, compiled, states, settings),
+  cuts: compiled.pieces.map((p) => p.startFrame),
+  ...{ sound, target, name: fileName(project.name) },
+});
+
+/** What a file is by its settings. */
+export const kindOf = ({ format }: RenderSettings) =>
+  isFilm(format) ? fileKind(format) : pictureKind(format);
+
+/** Renders a project as it stands, without a screen of its own; `hear` gets progress and exactly one last reply. */
+export function renderUnattended(
+  project: Project,
+  settings: RenderSettings,
+  withSound: boolean,
+  target: FileSystemFileHandle,
+  hear: (reply: RenderReply) => void,
+): RunningRender {
+  let cancelled = false;
+  let running: RunningRender | undefined;
+  const fail = (sentence: string) => hear({ kind: 'failed', sentence });
+  void (async () => {
+    const states = await loadClips(project);
+    const compiled = compileWith(project, states);
+    if (compiled.totalFrames === 0)
+      return fail('There is nothing to render: its clips are not here, or it has no pieces.');
+    let sound: RenderJob['sound'];
+    try {
+      const wanted = withSound && isFilm(settings.format) && isHeard(project, compiled);
+      sound = wanted ? await mixOf(project, compiled, states) : undefined;
+    } catch (problem) {
+      return fail(mixSentence(problem));
+    }
+    if (cancelled) return hear({ kind: 'cancelled' });
+    running = startRender(renderJob(project, compiled, states, settings, { sound, target }), hear);
+  })().catch(() => fail('The project could not be worked out.'));
+  return {
+    cancel() {
+      cancelled = true;
+      running?.cancel();
+    },
+  };
+}
