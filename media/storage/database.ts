@@ -2,6 +2,7 @@ import type { Project } from '@skipback/core/project/schema';
 import type { Recipe } from '@skipback/core/recipe/recipe';
 import { Dexie, type EntityTable } from 'dexie';
 import type { ThumbnailSheet } from '../import/messages';
+import type { RenderProof, RenderSettings } from '../render/messages';
 import type { ClipFacts } from '../import/clip-facts';
 
 /** A project as it is kept: the document as plain data, checked again when read. */
@@ -46,17 +47,36 @@ export interface RecipeRecord {
   readonly document: Recipe;
 }
 
+/** A file that is to be made, is being made, or was made and not taken away yet. */
+export interface QueueRecord {
+  readonly id: string;
+  /** Its place in the row. */
+  readonly place: number;
+  /** The file's name, with its ending. */
+  readonly name: string;
+  /** The project as it was when it was put here. */
+  readonly document: Project;
+  readonly settings: RenderSettings;
+  readonly withSound: boolean;
+  readonly state: 'waiting' | 'rendering' | 'done' | 'failed' | 'cancelled';
+  /** Why it failed. */
+  readonly sentence?: string;
+  /** What the reopened file was found to be; the file is kept under the record's id. */
+  readonly proof?: RenderProof;
+}
+
 class SkipBackDatabase extends Dexie {
   projects!: EntityTable<ProjectRecord, 'id'>;
   media!: EntityTable<MediaRecord, 'id'>;
   songs!: EntityTable<SongRecord, 'id'>;
   recipes!: EntityTable<RecipeRecord, 'id'>;
+  queue!: EntityTable<QueueRecord, 'id'>;
 
   constructor() {
     super('skip-back');
     this.version(1).stores({ projects: 'id, savedAt', media: 'id, fingerprint' });
     this.version(2).stores({ songs: 'id, fingerprint' });
-    this.version(3).stores({ recipes: 'id, savedAt' });
+    this.version(3).stores({ recipes: 'id, savedAt', queue: 'id, place' });
   }
 }
 

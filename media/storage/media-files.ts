@@ -68,6 +68,34 @@ export async function renderScratch(name: string): Promise<FileSystemFileHandle>
   return renders.getFileHandle(name, { create: true });
 }
 
+const queued = async (): Promise<FileSystemDirectoryHandle> =>
+  (await navigator.storage.getDirectory()).getDirectoryHandle('queued', { create: true });
+
+/** Where a queued render's file goes, and stays until it is taken away. */
+export const queuedFile = async (id: string): Promise<FileSystemFileHandle> =>
+  (await queued()).getFileHandle(id, { create: true });
+
+/** A queued render's file; undefined where it is not there any more. */
+export async function madeFile(id: string): Promise<File | undefined> {
+  try {
+    return await (await (await queued()).getFileHandle(id)).getFile();
+  } catch {
+    return undefined;
+  }
+}
+
+/** Takes away the files of queued renders but those that are kept. */
+export async function keepQueuedFiles(ids: ReadonlySet<string>): Promise<void> {
+  try {
+    const folder = await queued();
+    const names: string[] = [];
+    for await (const name of folder.keys()) names.push(name);
+    for (const name of names) if (!ids.has(name)) await folder.removeEntry(name).catch(() => undefined);
+  } catch {
+    // No private file system: there are none.
+  }
+}
+
 /** Takes away rendered files that were downloaded or cancelled. */
 export async function clearRenderScratch(name?: string): Promise<void> {
   try {

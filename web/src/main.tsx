@@ -16,6 +16,7 @@ import { NewVersion } from './parts/new-version';
 import { ProjectRoute, useOpenProject } from './project-route';
 import { ShelfPage } from './shelf/shelf-page';
 import { queryClient } from './state/library';
+import { openQueue } from './state/queue';
 import { beginPage } from './state/tab-locks';
 import { tidyStorage } from './state/tidy';
 import { theme } from './theme';
@@ -41,7 +42,7 @@ function RenderView() {
   );
 }
 
-void beginPage(tidyStorage);
+void beginPage(tidyStorage).then(openQueue);
 
 createRoot(document.getElementById('root')!).render(
   <ThemeProvider theme={theme}>

@@ -5,8 +5,9 @@ import type { Project } from '@skipback/core/project/schema';
 import type { ReactNode } from 'react';
 import { Link, NavLink } from 'react-router';
 import { act } from '../state/project-store';
+import { useQueue } from '../state/queue';
 import { useSaving } from '../state/saving';
-import { colors } from '../theme';
+import { colors, mono } from '../theme';
 
 /** The product's sign: a thread there, back and there again. */
 export function Sign() {
@@ -33,6 +34,23 @@ const WORDS = {
   refused: 'Not saved: storage is full',
   overtaken: 'Saved in another tab',
 } as const;
+
+/** How far the queue is, wherever one works. */
+function QueueSign({ to }: { readonly to: string }) {
+  const { records, running, left } = useQueue();
+  if (!running && left === 0) return null;
+  const ended = records.filter((r) => r.state !== 'waiting' && r.state !== 'rendering').length;
+  const share = running && running.total > 0 ? ` ${Math.floor((100 * running.done) / running.total)} %` : '';
+  return (
+    <Box
+      component={Link}
+      to={to}
+      sx={{ color: colors.quiet, fontSize: 12.5, fontFamily: mono, textDecoration: 'none', mr: 1 }}
+    >
+      {running ? `file ${ended + 1} of ${records.length}${share}` : `${left} left in the queue`}
+    </Box>
+  );
+}
 
 /** The bar over a project's views: where we are, whether it is safe, what can be done. */
 export function TopBar({
@@ -125,6 +143,7 @@ export function TopBar({
         {tab(`/project/${project.id}/render`, 'Render', false)}
       </Box>
       <Box sx={{ flex: 1 }} />
+      <QueueSign to={`/project/${project.id}/render`} />
       {children}
     </Box>
   );

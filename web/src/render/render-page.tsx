@@ -4,18 +4,25 @@ import { encodableKinds, fileSize } from '@skipback/media/render/encoders';
 import { DEFAULT_RENDER, type RenderSettings, isFilm } from '@skipback/media/render/messages';
 import { pictureCount } from '@skipback/media/render/pictures/kinds';
 import { useQuery } from '@tanstack/react-query';
+import { useSnackbar } from 'notistack';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { TROUBLE } from '../notices';
 import { TopBar } from '../parts/top-bar';
 import { useCompiled } from '../state/compiled';
+import { fileName } from '../state/download';
 import { useClips } from '../state/library';
 import { isHeard } from '../state/mixing';
+import { enqueue } from '../state/queue';
 import { useSaveFile } from '../state/use-save-file';
 import { colors, mono } from '../theme';
 import { Checks } from './checks';
 import { CutLists } from './cut-lists';
 import { FileSettings } from './file-settings';
 import { Outcome } from './outcome';
+import { ManyDialog } from './many-dialog';
 import { ProjectFormat } from './project-format';
+import { QueuePanel } from './queue-panel';
+import { kindOf } from './render-job';
 import { SaveMix } from './save-mix';
 import { QualitySizes } from './quality-sizes';
 import { type RenderState, useRender } from './use-render';
@@ -37,6 +44,14 @@ export function RenderPage({ project }: { readonly project: Project }) {
   const frames = compiled.totalFrames * settings.loops;
   const pictures = isFilm(settings.format) ? frames : pictureCount(compiled.totalFrames, settings);
   const running = state.kind === 'running';
+  const [many, setMany] = useState(false);
+  const { enqueueSnackbar } = useSnackbar();
+  const addToQueue = async () => {
+    const name = `${fileName(project.name)}.${kindOf(settings).extension}`;
+    await enqueue([{ name, project, settings, withSound: withSound && heard }]).catch(() =>
+      enqueueSnackbar('The queue could not be kept: the browser’s storage is full or switched off.', TROUBLE),
+    );
+  };
   const possible = !isFilm(settings.format) || !films || films.includes(settings.format);
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
@@ -94,6 +109,20 @@ export function RenderPage({ project }: { readonly project: Project }) {
                 Render {pictures} {pictures === 1 ? 'frame' : 'frames'}
               </Button>
             )}
+            {!running && (
+              <>
+                <Button
+                  color="inherit"
+                  disabled={frames === 0 || !possible}
+                  onClick={() => void addToQueue()}
+                >
+                  Add to the queue
+                </Button>
+                <Button color="inherit" onClick={() => setMany(true)}>
+                  Many at once
+                </Button>
+              </>
+            )}
             {!possible && (
               <Box sx={{ color: colors.attention }}>This browser cannot make that file. Choose another.</Box>
             )}
@@ -102,6 +131,9 @@ export function RenderPage({ project }: { readonly project: Project }) {
         </Box>
         <Box sx={{ pt: 5.5 }}>
           <Checks compiled={compiled} />
+          <Box sx={{ mt: 3, maxWidth: 560 }}>
+            <QueuePanel />
+          </Box>
           <Box aria-live="polite" sx={{ mt: 3 }}>
             <Progress state={state} />
           </Box>
@@ -111,6 +143,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
           </Box>
         </Box>
       </Box>
+      {many && <ManyDialog {...{ project, clips, settings }} onClose={() => setMany(false)} />}
     </Box>
   );
 }

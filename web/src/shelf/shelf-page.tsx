@@ -19,6 +19,7 @@ import { PROJECT_FILE_EXTENSION, shelve } from '../state/shelve';
 import { openNextWith } from '../state/opening';
 import { colors } from '../theme';
 import { ShelfGallery } from '../recipes/shelf-gallery';
+import { QueuePanel } from '../render/queue-panel';
 import { ProjectCard } from './project-card';
 import { Welcome } from './welcome';
 
@@ -153,6 +154,9 @@ export function ShelfPage() {
           can be made and saved as files, but are gone when the page closes.
         </Box>
       )}
+      <Box sx={{ maxWidth: 560, mb: 3, '&:empty': { display: 'none' } }}>
+        <QueuePanel />
+      </Box>
       {projects?.length === 0 ? (
         <Welcome
           busy={busy}

@@ -2,6 +2,7 @@ import { database } from '@skipback/media/storage/database';
 import {
   clearMotion,
   clearRenderScratch,
+  keepQueuedFiles,
   keptMediaIds,
   removeMediaFile,
 } from '@skipback/media/storage/media-files';
@@ -13,13 +14,15 @@ import {
 export async function tidyStorage(): Promise<void> {
   try {
     const projects = await database.projects.toArray();
+    const queue = await database.queue.toArray();
     const used = new Set(
-      projects.flatMap(({ document }) => [
+      [...projects, ...queue].flatMap(({ document }) => [
         ...document.clips.map((c) => c.mediaId),
         ...(document.song ? [document.song.mediaId] : []),
       ]),
     );
     await clearRenderScratch();
+    await keepQueuedFiles(new Set(queue.filter((q) => q.state === 'done').map((q) => q.id)));
     const lost = (await keptMediaIds()).filter((id) => !used.has(id));
     for (const id of lost) await removeMediaFile(id);
     if (lost.length > 0) await clearMotion();
