@@ -72,6 +72,33 @@ try {
     `  each period encoded once, 5 trips of ${once.frames / 5}: ${(once.onceFps / once.eachFps).toFixed(2)} times as fast, ${once.encoded} of ${once.frames} encoded, file ${once.sizeRatio.toFixed(3)} of the size`,
   );
 
+  const { page: first } = await stage.newPage();
+  const opened = Date.now();
+  for (const [state, words] of [
+    ['moving', 'all eighteen move'],
+    ['dressed', 'all that is drawn on them is there'],
+  ] as const) {
+    await first.locator(`[data-loops=${state}]`).waitFor({ timeout: 60_000 });
+    console.log(
+      `Gallery of the first page: ${words} ${((Date.now() - opened) / 1000).toFixed(1)} s after it opened`,
+    );
+  }
+  await first.context().close();
+  const { page: gif } = await stage.newPage();
+  await startWith(gif, clip);
+  await setSpan(gif, 100, 200);
+  await gif.getByRole('link', { name: 'Render' }).first().click();
+  await gif.getByLabel('File', { exact: true }).selectOption('gif');
+  for (const dither of ['none', 'pattern', 'diffused']) {
+    await gif.getByLabel('Colours between').selectOption(dither);
+    const began = Date.now();
+    await gif.getByRole('button', { name: 'Render 100 frames' }).click();
+    await gif.getByText('Rendering').waitFor({ timeout: 60_000 });
+    await gif.getByRole('button', { name: /^Save it/ }).waitFor({ timeout: 120_000 });
+    console.log(`GIF of 100 frames at 480 pixels, ${dither}: ${((Date.now() - began) / 1000).toFixed(1)} s`);
+  }
+  await gif.context().close();
+
   const shaped = (shape: Shape, trips = 5) =>
     page.evaluate(
       async ([base64, given, count]) => {

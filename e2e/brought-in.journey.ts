@@ -1,8 +1,8 @@
 /** Pictures and looks as strangers bring them: damaged, turned, of other sizes and rates, taken away, very many. */
-import { readFile, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { blockClip, bringIn, colours } from './brought-clips';
-import { WORK, run } from './coded-clips';
+import { WORK, codedClip, readNumbers, run } from './coded-clips';
 import { openEdited } from './edited-project';
 import { addLook, expect, offerLooks, render, setSpan, startWith, test, up } from './journey';
 
@@ -115,4 +115,41 @@ test('two hundred looks with regions open, show, and are rendered', async ({ pag
       expect(seen(n, x, y)[1]).toBeGreaterThan(220);
       expect(seen(n, x + 9, y + 4)[1]).toBeLessThan(140);
     }
+});
+
+test('numbered pictures are one clip, in the order of their numbers, loose or zipped; a missing one is said', async ({
+  page,
+}) => {
+  const folder = join(WORK, 'numbered');
+  await mkdir(folder, { recursive: true });
+  await run('ffmpeg', [
+    '-y',
+    '-i',
+    await codedClip('bframes'),
+    '-frames:v',
+    '40',
+    join(folder, 'shot_%d.png'),
+  ]);
+  // Frame n is the picture numbered n + 1; the twelfth is lost, and they come in any order.
+  const left = up(1, 40).filter((n) => n !== 12);
+  const shuffled = left.toSorted((a, b) => ((a * 7) % 41) - ((b * 7) % 41));
+  await startWith(page, ...shuffled.map((n) => join(folder, `shot_${n}.png`)));
+  await expect(page.getByText(/1 number is missing/)).toBeVisible();
+  await expect(page.getByTitle(/^shot\.zip, 30\/s 1\.3s/)).toBeVisible();
+  await setSpan(page, 0, 39);
+  await expect(page.getByTestId('length')).toContainText('39 f');
+  const file = await render(page, 'mp4-h264', join(WORK, 'from-pictures.mp4'));
+  expect(await readNumbers(file)).toEqual(left.map((n) => n - 1));
+  // As they went out, they come in.
+  await page.getByLabel('File', { exact: true }).selectOption('jpeg-frames');
+  await page.getByRole('button', { name: 'Render 39 frames' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: /^Save it/ }).click({ timeout: 60_000 });
+  const zip = join(WORK, 'out-and-in.zip');
+  await (await download).saveAs(zip);
+  await page.getByRole('link', { name: 'To the shelf' }).click();
+  await startWith(page, zip);
+  await setSpan(page, 10, 30);
+  const again = await render(page, 'mp4-h264', join(WORK, 'from-zip.mp4'));
+  expect(await readNumbers(again)).toEqual(left.map((n) => n - 1).slice(10, 30));
 });

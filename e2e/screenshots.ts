@@ -62,8 +62,8 @@ const stage = await openStage();
 try {
   const { page } = await stage.newPage();
   const shoot = (name: string) => page.screenshot({ path: join(folder, `${name}.png`) });
-  // The loops have begun by then.
-  await page.waitForTimeout(2500);
+  await page.locator('[data-loops=dressed]').waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(900);
   await shoot('welcome');
   await openDemo(page);
   // Until the clips and their pictures are there.
@@ -87,6 +87,8 @@ try {
   await shoot('render');
   await page.getByRole('link', { name: 'To the shelf' }).click();
   await page.waitForTimeout(1200);
+  await page.locator('[data-loops=dressed]').waitFor({ timeout: 60_000 });
+  await page.waitForTimeout(900);
   await shoot('shelf');
   await page.getByRole('button', { name: 'Open Lamplighter, looks' }).click();
   await page.waitForTimeout(3000);
@@ -179,13 +181,17 @@ try {
   await page.mouse.move(990, 640);
   await page.waitForTimeout(600);
   await shoot('every-move');
-  await page.mouse.click(1150, 760);
-  await page.waitForTimeout(1500);
-  await page.getByRole('button', { name: 'Find loops near the span' }).click();
-  await page.getByRole('group', { name: 'Found loops' }).getByRole('button').first().waitFor();
-  await page.waitForTimeout(500);
-  await shoot('loops');
-  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: 'To the shelf' }).click();
+  await page.getByRole('button', { name: 'Open Lamplighter, the drum', exact: true }).click();
+  await page.getByRole('button', { name: 'Recipes', exact: true }).click();
+  await page.locator('[data-loops=dressed]').waitFor({ timeout: 60_000 });
+  await page.getByRole('button', { name: /^Put on Prism wake/ }).click();
+  await page.mouse.move(640, 640);
+  await page.waitForTimeout(2600);
+  await page.keyboard.press('k');
+  // The notice of what was put on goes.
+  await page.waitForTimeout(4000);
+  await shoot('recipes');
 } finally {
   await stage.close();
 }

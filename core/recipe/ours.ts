@@ -270,16 +270,16 @@ export const OUR_RECIPES: readonly Recipe[] = [
   }),
   written({
     name: 'Last tram',
-    says: 'Winds forward at eight times the speed under lines, the arrow blinking.',
-    chain: [{ move: 'spool', values: { factor: 6, ease: 3 } }],
+    says: 'Winds forward at three times the speed under lines, the arrow blinking.',
+    chain: [{ move: 'spool', values: { factor: 3, ease: 3 } }],
     looks: [
-      { look: 'blur', scope: fast(200), values: { kind: 'along', angle: 0, length: 70 } },
+      { look: 'blur', scope: fast(140), values: { kind: 'along', angle: 0, length: 70 } },
       {
         look: 'worn-tape',
-        scope: fast(200),
+        scope: fast(140),
         values: { streaks: 30, length: 200, wobble: 3, noise: 6, grey: 0 },
       },
-      { look: 'sign', scope: fast(200) },
+      { look: 'sign', scope: fast(140) },
     ],
     sounds: ['spool'],
   }),

@@ -4,6 +4,7 @@ import { ALL_FORMATS, BlobSource, Input, UnsupportedInputFormatError } from 'med
 import { type ClipFile, type FilmFile, openClipFile } from '../reader/clip-file';
 import { holdsIdr, lengthSizeOf } from '../reader/avc-keys';
 import { type PictureFile, isClear, pictureType } from '../reader/picture-file';
+import { SEQUENCE_HZ } from '../reader/sequence-file';
 import { type PacketFacts, indexPackets } from '../reader/packet-index';
 import { type ClipFacts, FACTS_VERSION } from './clip-facts';
 
@@ -163,8 +164,24 @@ const MOST_PIXELS = 64_000_000;
 /** Frames of an animated picture in which something transparent is looked for. */
 const LOOKED_INTO = 8;
 
+/** What is to be said of numbered pictures. */
+const ofSequence = (missing: number): Notice[] => [
+  info(
+    'sequence',
+    `Numbered pictures, read at ${SEQUENCE_HZ} a second. "Read at" beside the span changes that.`,
+  ),
+  ...(missing > 0
+    ? [
+        warning(
+          'missing-numbers',
+          `${missing} ${missing === 1 ? 'number is' : 'numbers are'} missing between the first and the last: the pictures follow each other.`,
+        ),
+      ]
+    : []),
+];
+
 async function inspectPicture(file: PictureFile, name: string): Promise<Inspection> {
-  const { count, width, height } = file;
+  const { count, width, height, evenS, missing = 0 } = file;
   if (width * height > MOST_PIXELS)
     return refuse(
       'too-large',
@@ -175,6 +192,10 @@ async function inspectPicture(file: PictureFile, name: string): Promise<Inspecti
   let at = 0;
   let clear = false;
   for (let n = 0; n < count; n++) {
+    if (evenS !== undefined && n >= LOOKED_INTO) {
+      packets.push({ timeS: n * evenS, durationS: evenS, isKey: true });
+      continue;
+    }
     const { picture, durationS } = await file.decode(n);
     try {
       clear ||= n < LOOKED_INTO && (await isClear(picture));
@@ -189,7 +210,8 @@ async function inspectPicture(file: PictureFile, name: string): Promise<Inspecti
   return {
     ok: true,
     facts: {
-      ...{ version: FACTS_VERSION, index, width, height, rotation: 0, hasSound: false, notices: [] },
+      ...{ version: FACTS_VERSION, index, width, height, rotation: 0, hasSound: false },
+      notices: evenS === undefined ? [] : ofSequence(missing),
       table: count === 1 ? { kind: 'variable', starts: [0], endS: lastS } : tableFromTimes(times, lastS),
       codec: file.name,
       container: count === 1 ? 'a still picture' : 'an animated picture',

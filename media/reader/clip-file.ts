@@ -1,5 +1,6 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type InputVideoTrack } from 'mediabunny';
 import { type PictureFile, openPictureFile } from './picture-file';
+import { openSequenceFile } from './sequence-file';
 
 /** A film held open for reading its first video track. Whoever opened it closes it. */
 export interface FilmFile {
@@ -17,7 +18,7 @@ export type ClipFile = FilmFile | PictureFile;
 
 /** Opens a clip's file; undefined when it has no picture. Throws what its reader throws on unreadable files. */
 export const openClipFile = async (blob: Blob): Promise<ClipFile | undefined> =>
-  (await openPictureFile(blob)) ?? openFilmFile(blob);
+  (await openPictureFile(blob)) ?? (await openSequenceFile(blob)) ?? openFilmFile(blob);
 
 /** Opens a file's first video track; undefined when it has none. Throws what the demuxer throws on unreadable files. */
 export async function openFilmFile(blob: Blob): Promise<FilmFile | undefined> {

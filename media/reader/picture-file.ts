@@ -21,6 +21,10 @@ export interface PictureFile {
   /** Of the first frame, upright. */
   readonly width: number;
   readonly height: number;
+  /** Set where every frame lasts as long, seconds: then none has to be decoded to know it. */
+  readonly evenS?: number;
+  /** Of numbered pictures: how many numbers are missing between the first and the last. */
+  readonly missing?: number;
   /** The n-th frame; how long it lasts in seconds. Colours are not multiplied by what is transparent. Throws where it is damaged. */
   decode(n: number): Promise<{ picture: VideoFrame; durationS: number }>;
   close(): void;

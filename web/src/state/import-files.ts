@@ -14,6 +14,7 @@ import { freshId } from './ids';
 import { importCutList, isCutList } from './import-cut-list';
 import { queryClient } from './library';
 import { importSong, isSong } from './song';
+import { withSequences } from './sequences';
 import { act, useProjectStore } from './project-store';
 import { aroundSpan } from '../weave/views';
 import { pageReady } from './tab-locks';
@@ -99,7 +100,8 @@ async function askToPersist(): Promise<void> {
 }
 
 /** Brings files into the open project: the first makes its format, and its first piece where there is none. */
-export async function importFiles(files: readonly File[]): Promise<void> {
+export async function importFiles(given: readonly File[]): Promise<void> {
+  const files = await withSequences(given);
   const coming = files.map((file) => ({ file, id: freshId() }));
   update((list) => [...list, ...coming.map(({ file, id }) => ({ id, name: file.name, notice: undefined }))]);
   // Cut lists last: they name clips that may come with them.
