@@ -1,17 +1,8 @@
 /** The stage of every journey: the built application on a free port, and a fresh headless Chromium. */
 import type { AddressInfo } from 'node:net';
 import { type Browser, type Page, chromium } from '@playwright/test';
+import { HEADLESS_FLAGS } from '../server/chromium';
 import { createServer } from '../server/server';
-
-const FLAGS = [
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-];
 
 export interface Stage {
   readonly address: string;
@@ -27,7 +18,10 @@ export async function openStage(): Promise<Stage> {
   const server = await createServer();
   await server.listen({ host: '127.0.0.1', port: 0 });
   const address = `http://127.0.0.1:${(server.server.address() as AddressInfo).port}`;
-  const browser: Browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: FLAGS });
+  const browser: Browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: HEADLESS_FLAGS,
+  });
   return {
     address,
     async newPage(keeping) {

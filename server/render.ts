@@ -1,24 +1,16 @@
 /** `npm run render -- PROJECT.skipback.zip --out FILE`: renders projects without a window (docs/render.md). */
-import { access, mkdir, readdir } from 'node:fs/promises';
+import { existsSync } from 'node:fs';
+import { mkdir, readdir } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
 import { basename, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { type Browser, chromium } from '@playwright/test';
+import { HEADLESS_FLAGS, chromiumPath } from './chromium';
 import { createServer } from './server';
 
 /** How a run ended, for whoever started it. */
 const EXIT = { good: 0, failed: 1, refused: 2, noBrowser: 3 } as const;
 
-const BROWSERS = [
-  process.env['CHROMIUM'] ?? '',
-  '/usr/bin/chromium',
-  '/usr/bin/chromium-browser',
-  '/usr/bin/google-chrome',
-];
-const FLAGS = [
-  ...['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run'],
-  ...['--disable-background-networking', '--disable-component-update', '--disable-sync'],
-];
 const ENDINGS: Record<string, string> = {
   ...{ 'mp4-h264': 'mp4', 'webm-vp9': 'webm', 'webm-av1': 'webm' },
   ...{ gif: 'gif', apng: 'png', 'png-frames': 'zip', 'jpeg-frames': 'zip' },
@@ -139,25 +131,12 @@ async function render(browser: Browser, address: string, { project, out }: Task)
   }
 }
 
-async function existing(paths: readonly string[]): Promise<string | undefined> {
-  for (const path of paths)
-    if (
-      path &&
-      (await access(path).then(
-        () => true,
-        () => false,
-      ))
-    )
-      return path;
-  return undefined;
-}
-
 const left = await tasks();
 const jobs = Number(values.jobs);
 if (!Number.isInteger(jobs) || jobs < 1 || jobs > 64) refuse('--jobs is a number from 1 to 64.');
-const built = await existing([join(import.meta.dirname, '..', 'web', 'dist', 'headless.html')]);
-if (!built) refuse('The program is not built yet. Run: npm run build');
-const executablePath = await existing(BROWSERS);
+const built = join(import.meta.dirname, '..', 'web', 'dist', 'headless.html');
+if (!existsSync(built)) refuse('The program is not built yet. Run: npm run build');
+const executablePath = await chromiumPath();
 if (!executablePath) {
   say({
     event: 'refused',
@@ -168,7 +147,7 @@ if (!executablePath) {
 const server = await createServer();
 await server.listen({ host: '127.0.0.1', port: 0 });
 const address = `http://127.0.0.1:${(server.server.address() as AddressInfo).port}`;
-const browser = await chromium.launch({ executablePath, args: FLAGS });
+const browser = await chromium.launch({ executablePath, args: HEADLESS_FLAGS });
 const ends: Ended[] = [];
 const count = left.length;
 await Promise.all(

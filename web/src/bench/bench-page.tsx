@@ -26,6 +26,7 @@ import { ClipCards } from './clip-cards';
 import { FileNotices } from './file-notices';
 import { OnPicture } from '../picture/on-picture';
 import { Picture } from '../picture/picture';
+import { SafeAreas } from '../picture/safe-areas';
 import { Readouts } from './readouts';
 import { HistorySheet } from './history-sheet';
 import { useBenchKeys } from './use-keys';
@@ -180,7 +181,12 @@ export function BenchPage({ project }: { readonly project: Project }) {
               <Empty onChoose={open} />
             ) : (
               <Picture size={project.size} describe="The picture">
-                {(width) => <OnPicture project={project} compiled={compiled} clips={clips} width={width} />}
+                {(width) => (
+                  <>
+                    <SafeAreas />
+                    <OnPicture project={project} compiled={compiled} clips={clips} width={width} />
+                  </>
+                )}
               </Picture>
             )}
             {hand && piece && (

@@ -279,6 +279,11 @@ export function useBenchKeys(now: Situation): void {
     options,
   );
   useHotkeys(KEYS.saveRecipe.keys, () => setPlayback({ offered: 'recipes', savingRecipe: true }), options);
+  useHotkeys(
+    KEYS.safeAreas.keys,
+    () => setPlayback({ safeAreas: !usePlayback.getState().safeAreas }),
+    options,
+  );
   useHotkeys(KEYS.history.keys, now.openHistory, options);
   useHotkeys(KEYS.flip.keys, () => enqueueSnackbar(`Version ${flip()}`, { key: 'flip' }), options);
   useHotkeys(KEYS.stats.keys, () => setPlayback({ showStats: !usePlayback.getState().showStats }), options);

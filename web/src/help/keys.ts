@@ -50,6 +50,7 @@ export const KEYS = {
   variations: { keys: 'v', shows: 'V', words: 'Variations of the selected move or look' },
   offer: { keys: 'a', shows: 'A', words: 'Offer moves, looks, or recipes' },
   saveRecipe: { keys: 'shift+s', shows: 'Shift S', words: 'Save the piece as a recipe' },
+  safeAreas: { keys: 'shift+p', shows: 'Shift P', words: 'Safe areas over the picture, shown or hidden' },
   flip: { keys: 'x', shows: 'X', words: 'Flip between versions A and B' },
   history: { keys: 'shift+h', shows: 'Shift H', words: 'The history, in pictures' },
   stats: { keys: 'shift+l', shows: 'Shift L', words: 'Late frames and memory, shown or hidden' },

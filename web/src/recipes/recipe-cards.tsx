@@ -87,7 +87,7 @@ export function RecipeCards({
               overflow: 'hidden',
               bgcolor: colors.panel,
               textAlign: 'left',
-              '&:hover, &:focus-visible': { boxShadow: `0 0 0 2px ${colors.ink}` },
+              '&:hover, &:focus-visible': { outline: `2px solid ${colors.ink}`, outlineOffset: -2 },
               '&.Mui-disabled': { opacity: 0.45 },
             }}
           >

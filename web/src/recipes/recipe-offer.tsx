@@ -109,7 +109,8 @@ export function RecipeTools({ project, compiled, piece, clips }: Omit<Props, 'cl
   const { enqueueSnackbar } = useSnackbar();
   const saving = usePlayback((s) => s.savingRecipe);
   const [several, setSeveral] = useState(false);
-  const button = useRef<HTMLButtonElement>(null);
+  // The sheet hangs from it, and may be asked for before it is there.
+  const [button, setButton] = useState<HTMLButtonElement | null>(null);
   const has = piece !== undefined && piece.piece.chain.length + piece.piece.looks.length > 0;
   const { getInputProps, open } = useDropzone({
     noClick: true,
@@ -137,7 +138,7 @@ export function RecipeTools({ project, compiled, piece, clips }: Omit<Props, 'cl
       >
         <span>
           <IconButton
-            ref={button}
+            ref={setButton}
             size="small"
             aria-label="Save as a recipe"
             disabled={!has}
@@ -166,7 +167,7 @@ export function RecipeTools({ project, compiled, piece, clips }: Omit<Props, 'cl
       </Tooltip>
       {has && (
         <SaveRecipe
-          anchor={saving ? button.current : null}
+          anchor={saving ? button : null}
           {...{ project, piece, recipes }}
           onClose={() => setPlayback({ savingRecipe: false })}
         />

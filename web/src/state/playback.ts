@@ -48,6 +48,8 @@ interface Playback {
   readonly offered: 'moves' | 'looks' | 'recipes';
   /** Whether the sheet that saves a recipe is open. */
   readonly savingRecipe: boolean;
+  /** Whether lines around what is safe to be seen lie over the picture. */
+  readonly safeAreas: boolean;
   /** Result frames whose looks are drawn already; null where there are none to draw. */
   readonly ready: Spans | null;
   /** How far pictures along the motion are, and where it was not trusted; null where there are none. */
@@ -91,6 +93,7 @@ const fresh: Playback = {
   flashing: null,
   offered: 'moves',
   savingRecipe: false,
+  safeAreas: false,
   ready: null,
   motion: null,
   tried: {},

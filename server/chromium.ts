@@ -1,0 +1,23 @@
+import { access } from 'node:fs/promises';
+
+/** What Chromium is started with where there is no window, no graphics card and no network. */
+export const HEADLESS_FLAGS = [
+  ...['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run'],
+  ...['--disable-background-networking', '--disable-component-update', '--disable-sync'],
+];
+
+const PLACES = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
+
+/** Where Chromium lies: what `CHROMIUM` names, or where Debian puts it; undefined where there is none. */
+export async function chromiumPath(): Promise<string | undefined> {
+  for (const path of [process.env['CHROMIUM'] ?? '', ...PLACES])
+    if (
+      path &&
+      (await access(path).then(
+        () => true,
+        () => false,
+      ))
+    )
+      return path;
+  return undefined;
+}
