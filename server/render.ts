@@ -42,6 +42,7 @@ const { values, positionals } = (() => {
         scale: { type: 'string', default: '1' },
         loops: { type: 'string', default: '1' },
         every: { type: 'string', default: '1' },
+        'loop-safe': { type: 'boolean', default: false },
         silent: { type: 'boolean', default: false },
       },
     });
@@ -111,6 +112,7 @@ async function render(browser: Browser, address: string, { project, out }: Task)
         scale: Number(values.scale),
         loops: Number(values.loops),
         every: Number(values.every),
+        loopSafe: values['loop-safe'],
       },
       sound: !values.silent,
     };

@@ -24,12 +24,14 @@ export const RenderSettingsSchema = z.object({
     .union([z.literal(256), z.literal(128), z.literal(64), z.literal(32), z.literal(16)])
     .default(256),
   dither: z.enum(['none', 'pattern', 'diffused']).default('pattern'),
+  /** Of films: whether the sound ends with a whole beat, and begins and ends without a click. */
+  loopSafe: z.boolean().default(false),
 });
 export type RenderSettings = z.infer<typeof RenderSettingsSchema>;
 
 export const DEFAULT_RENDER: RenderSettings = {
   ...{ format: 'mp4-h264', quality: 'high', scale: 1, loops: 1 },
-  ...{ every: 1, colours: 256, dither: 'pattern' },
+  ...{ every: 1, colours: 256, dither: 'pattern', loopSafe: false },
 };
 
 export const isFilm = (format: RenderSettings['format']): format is FilmFormat =>

@@ -35,13 +35,15 @@ async function kept(): Promise<ListedRecipe[]> {
   });
 }
 
+const withOurs = (own: readonly ListedRecipe[]): readonly ListedRecipe[] => [...own, ...OURS];
+
 /** All recipes there are: own ones first. */
 export function useRecipes(): readonly ListedRecipe[] {
   const { data } = useQuery({
     queryKey: key,
     queryFn: kept,
     staleTime: 0,
-    select: (own) => [...own, ...OURS],
+    select: withOurs,
   });
   return data ?? OURS;
 }

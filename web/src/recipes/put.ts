@@ -19,6 +19,9 @@ export interface PutOutcome {
   readonly sounds: readonly string[];
 }
 
+/** What putting a recipe on is called in the history. */
+export const changeOf = (recipe: Recipe): string => `put on ${recipe.name}`;
+
 /** Puts a recipe on pieces and clips of the open project, as one change, and plays the first of them. */
 export function putOnTargets(
   recipe: Recipe,
@@ -28,7 +31,7 @@ export function putOnTargets(
 ): PutOutcome {
   let said: readonly PutSaid[] = [];
   let sounds: readonly string[] = [];
-  act(`put on ${recipe.name}`, (project) => {
+  act(changeOf(recipe), (project) => {
     const put = putOn(project, recipe, targets, how, {
       compile: (p) => compileWith(p, clips),
       table: (id) => tableOf(clips.find((c) => c.clip.id === id)),

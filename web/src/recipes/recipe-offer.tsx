@@ -9,11 +9,11 @@ import { CAUTION, TROUBLE } from '../notices';
 import { resultOfPiece } from '../state/compiled';
 import type { ClipState, LoadedClip } from '../state/library';
 import { setPlayback, usePlayback } from '../state/playback';
-import { undo } from '../state/project-store';
+import { undo, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
 import { type ListedRecipe, readRecipeFile, removeRecipe, saveRecipeFile, useRecipes } from './own-recipes';
 import { pieceWith } from './previews';
-import { outcomeText, putOnTargets } from './put';
+import { changeOf, outcomeText, putOnTargets } from './put';
 import { PutOnSeveral } from './put-on-several';
 import { RecipeCards } from './recipe-cards';
 import { SaveRecipe } from './save-recipe';
@@ -42,7 +42,13 @@ export function RecipeOffer({ project, piece, clips, clip }: Omit<Props, 'compil
       transport.audition(resultOfPiece(made, made.path), listed.recipe.name);
     }, 450);
   };
-  useEffect(() => () => clearTimeout(timer.current), []);
+  useEffect(
+    () => () => {
+      clearTimeout(timer.current);
+      transport.endAudition();
+    },
+    [],
+  );
 
   const put = ({ recipe }: ListedRecipe) => {
     clearTimeout(timer.current);
@@ -59,7 +65,9 @@ export function RecipeOffer({ project, piece, clips, clip }: Omit<Props, 'compil
           color="inherit"
           onClick={() => {
             closeSnackbar(key);
-            undo();
+            // Something else may have been done since.
+            if (useProjectStore.getState().change === changeOf(recipe)) undo();
+            else enqueueSnackbar('Something was changed after it: Ctrl Z goes back step by step.');
           }}
         >
           Undo

@@ -1,5 +1,7 @@
 import { Box } from '@mui/material';
+import { projectMusic } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
+import { wholeBeats } from '@skipback/core/sound/loop-safe';
 import { rateText, toNumber } from '@skipback/core/time/rational';
 import { formatTimecode } from '@skipback/core/time/timecode';
 import { frame } from '@skipback/core/time/units';
@@ -169,28 +171,46 @@ export function FileSettings(props: Props) {
   );
 }
 
-function SoundRow({ settings, heard, withSound, onSound }: Props) {
+function SoundRow({ project, settings, frames, heard, withSound, onChange, onSound }: Props) {
   const film = isFilm(settings.format);
   const { data: codec } = useQuery({
     queryKey: ['sound-codec', settings.format],
     enabled: film,
     queryFn: async () => (await soundCodecOf(filmKindOf(settings))) ?? null,
   });
+  const length = frames / settings.loops;
+  const whole = wholeBeats(projectMusic(project), length);
+  const left = whole && whole.beats > 0 ? Math.round(length - whole.endFrame) : 0;
   return (
-    <Row label="Sound">
-      {!heard || !film ? (
-        <Box sx={{ fontFamily: mono, color: colors.quiet }}>none, picture only</Box>
-      ) : (
-        <ChoiceField
-          label="Sound"
-          value={withSound ? 'mix' : 'none'}
-          options={[
-            { value: 'mix', label: codec ? `the mix, ${codec.toUpperCase()}` : 'the mix' },
-            { value: 'none', label: 'none, picture only' },
-          ]}
-          onChange={(v) => onSound(v === 'mix')}
-        />
+    <>
+      <Row label="Sound">
+        {!heard || !film ? (
+          <Box sx={{ fontFamily: mono, color: colors.quiet }}>none, picture only</Box>
+        ) : (
+          <ChoiceField
+            label="Sound"
+            value={!withSound ? 'none' : settings.loopSafe ? 'loop' : 'mix'}
+            options={[
+              { value: 'mix', label: codec ? `the mix, ${codec.toUpperCase()}` : 'the mix' },
+              { value: 'loop', label: 'the mix, to be looped' },
+              { value: 'none', label: 'none, picture only' },
+            ]}
+            onChange={(v) => {
+              onSound(v !== 'none');
+              onChange({ ...settings, loopSafe: v === 'loop' });
+            }}
+          />
+        )}
+      </Row>
+      {heard && film && withSound && settings.loopSafe && (
+        <Box sx={{ color: colors.quiet, fontSize: 12.5, textAlign: 'right' }}>
+          {!whole
+            ? 'It comes in and goes without a click.'
+            : left > 0
+              ? `${whole.beats} whole beats are heard, the last ${left} f are silent. Fit makes the picture whole beats.`
+              : `${whole.beats} whole beats, without a click where they meet.`}
+        </Box>
       )}
-    </Row>
+    </>
   );
 }

@@ -1,5 +1,8 @@
-import type { CompiledProject } from '@skipback/core/project/compile';
+import { type CompiledProject, projectMusic } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
+import { loopSafe, wholeBeats } from '@skipback/core/sound/loop-safe';
+import type { Stereo } from '@skipback/core/sound/stereo';
+import { toNumber } from '@skipback/core/time/rational';
 import { drawingThreads } from '@skipback/media/pixels/pixel-pool';
 import { fileKind, fileSize } from '@skipback/media/render/encoders';
 import {
@@ -48,6 +51,22 @@ export const renderJob = (
   ...{ sound, target, name: fileName(project.name) },
 });
 
+/** The sound of a file: the mix, made fit to be looped where that is wanted. Throws what the mix throws. */
+export async function soundOf(
+  project: Project,
+  compiled: CompiledProject,
+  states: readonly ClipState[],
+  settings: RenderSettings,
+): Promise<Stereo | undefined> {
+  const mix = await mixOf(project, compiled, states);
+  if (!mix || !settings.loopSafe) return mix;
+  const whole = wholeBeats(projectMusic(project), compiled.totalFrames);
+  return loopSafe(
+    mix,
+    (whole && whole.beats > 0 ? whole.endFrame : compiled.totalFrames) / toNumber(project.rate),
+  );
+}
+
 /** What a file is by its settings. */
 export const kindOf = ({ format }: RenderSettings) =>
   isFilm(format) ? fileKind(format) : pictureKind(format);
@@ -71,7 +90,7 @@ export function renderUnattended(
     let sound: RenderJob['sound'];
     try {
       const wanted = withSound && isFilm(settings.format) && isHeard(project, compiled);
-      sound = wanted ? await mixOf(project, compiled, states) : undefined;
+      sound = wanted ? await soundOf(project, compiled, states, settings) : undefined;
     } catch (problem) {
       return fail(mixSentence(problem));
     }

@@ -11,8 +11,8 @@ import { clearRenderScratch, renderScratch } from '@skipback/media/storage/media
 import { useEffect, useRef, useState } from 'react';
 import { download, fileName } from '../state/download';
 import type { ClipState } from '../state/library';
-import { mixOf, mixSentence } from '../state/mixing';
-import { kindOf, renderJob } from './render-job';
+import { mixSentence } from '../state/mixing';
+import { kindOf, renderJob, soundOf } from './render-job';
 
 export type RenderState =
   | { readonly kind: 'idle' }
@@ -78,7 +78,7 @@ export function useRender(project: Project, compiled: CompiledProject, states: r
     };
     let sound: RenderJob['sound'];
     try {
-      sound = withSound && film ? await mixOf(project, compiled, states) : undefined;
+      sound = withSound && film ? await soundOf(project, compiled, states, settings) : undefined;
     } catch (problem) {
       if (cancelled) return;
       return end({
@@ -102,7 +102,13 @@ export function useRender(project: Project, compiled: CompiledProject, states: r
       void target.getFile().then((file) => {
         const hand = () => download(file, name);
         if (isDownload && film) hand();
-        setState({ ...reply, name, file, download: isDownload ? hand : undefined, handed: film });
+        setState({
+          ...reply,
+          name: target.name,
+          file,
+          download: isDownload ? hand : undefined,
+          handed: film,
+        });
       });
     });
   };

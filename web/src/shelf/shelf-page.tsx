@@ -51,20 +51,27 @@ export function ShelfPage() {
     }
   };
   const create = (name: string) => shelve(newProject(freshId(), name, Date.now()));
+  const startWith = (files: readonly File[]) => {
+    openNextWith({ files: [...files], offersRecipes: true });
+    return create(files[0]!.name.replace(/\.[^.]+$/, '') || 'New project');
+  };
   const onDrop = (files: File[]) => {
     const project = files.find((f) => f.name.endsWith(PROJECT_FILE_EXTENSION) || f.name.endsWith('.zip'));
     if (project)
       return void attempt('Reading the project', async () => {
-        const { readProjectFile } = await import('../state/project-file');
-        const { id, lost } = await readProjectFile(project);
-        if (lost) enqueueSnackbar(lost, { ...CAUTION, autoHideDuration: 12_000 });
-        return id;
+        const { NoProject, readProjectFile } = await import('../state/project-file');
+        try {
+          const { id, lost } = await readProjectFile(project);
+          if (lost) enqueueSnackbar(lost, { ...CAUTION, autoHideDuration: 12_000 });
+          return id;
+        } catch (problem) {
+          // Numbered pictures, perhaps: what else it is, the project it would begin with says.
+          if (problem instanceof NoProject && !project.name.endsWith(PROJECT_FILE_EXTENSION))
+            return startWith(files);
+          throw problem;
+        }
       });
-    if (files.length === 0) return;
-    void attempt('Starting', async () => {
-      openNextWith({ files, offersRecipes: true });
-      return create(files[0]!.name.replace(/\.[^.]+$/, '') || 'New project');
-    });
+    if (files.length > 0) void attempt('Starting', () => startWith(files));
   };
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,

@@ -28,11 +28,14 @@ export async function writeProjectFile(project: Project): Promise<{ file: Blob; 
   return { file: await zip.close(), missing };
 }
 
+/** Said of a zip that is whole and has no project in it. */
+export class NoProject extends Said {}
+
 /** Reads a project file into the shelf under a fresh id; says what of it could not be read. Throws `Said`. */
 export async function readProjectFile(file: Blob): Promise<{ id: string; lost: string | undefined }> {
   const entries = await entriesOf(file);
   const document = entries.find((e) => e.filename === 'project.json');
-  if (!document) throw new Said('There is no project in this file.');
+  if (!document) throw new NoProject('There is no project in this file.');
   if (document.uncompressedSize > MOST_DOCUMENT) throw new Said(cutOff);
   const text = await (await unfold(document, MOST_DOCUMENT)).text();
   const foreign = foreignJson(text, 'project', MOST_DOCUMENT);

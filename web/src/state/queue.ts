@@ -107,7 +107,7 @@ export async function retryQueued(id: string): Promise<void> {
   void work();
 }
 
-/** Takes one away with its file; gives what puts it back as long as the file is there. */
+/** Takes some away, their files too. */
 export async function removeQueued(ids: readonly string[]): Promise<void> {
   await database.queue.bulkDelete([...ids]);
   await refresh();

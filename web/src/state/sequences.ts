@@ -1,13 +1,16 @@
 import { numbered } from '@skipback/media/reader/sequence-file';
 
-/** Numbered pictures that come together are a sequence from so many on: fewer are pictures. */
-const LEAST = 4;
+/** Numbered pictures of one folder are a sequence from so many on; loose ones, which may be photographs, from more. */
+const LEAST = { folder: 4, loose: 12 };
 
 const stemOf = ({ name }: File): string => name.replace(/\d+\D*$/, '');
 
-/** A dropped file's folder, as browsers tell it. */
-const folderOf = (file: File): string =>
-  ((file as File & { path?: string }).path ?? file.webkitRelativePath).split('/').slice(0, -1).join('/');
+/** A dropped file's folder, as browsers tell it; empty where it came by itself. */
+function folderOf(file: File): string {
+  const { path = file.webkitRelativePath } = file as File & { path?: string };
+  const folder = path.split('/').slice(0, -1).join('/');
+  return folder === '.' ? '' : folder;
+}
 
 /** Files with each row of numbered pictures as one zip of them, in place of its first; what is none stays as it is. */
 export async function withSequences(files: readonly File[]): Promise<readonly File[]> {
@@ -17,7 +20,7 @@ export async function withSequences(files: readonly File[]): Promise<readonly Fi
   for (const file of files) {
     if (taken.has(file)) continue;
     const row = rows.get(keyOf(file)) ?? [];
-    if (row.length < LEAST || !row.includes(file)) {
+    if (row.length < (folderOf(file) === '' ? LEAST.loose : LEAST.folder) || !row.includes(file)) {
       out.push(file);
       continue;
     }
