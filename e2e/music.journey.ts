@@ -237,6 +237,13 @@ test('sound and picture are together in the file, at start, middle and end', asy
     // In the container it ends with the picture: a loop has no gap.
     expect(Math.abs((await probe(file)).durationS - 16)).toBeLessThan(0.001);
   }
+  // To be looped it ends with a whole beat, as long in the container as the picture.
+  await page.getByLabel('Sound', { exact: true }).selectOption('loop');
+  await expect(
+    page.getByText(/^\d+ whole beats (are heard, the last \d+ f are silent|, without a click)/),
+  ).toBeVisible();
+  const looped = await render(page, 'mp4-h264', join(WORK, 'looped.mp4'));
+  expect(Math.abs((await probe(looped)).durationS - 16)).toBeLessThan(0.001);
 });
 
 test('the clip’s own sound runs along its path in the file, and is saved as a WAV', async ({ page }) => {
