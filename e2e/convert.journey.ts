@@ -51,6 +51,24 @@ for (const clip of CLIPS)
     expect(await leftovers()).toEqual(before);
   });
 
+test('the sound of what is converted comes with it, and is heard in the file', async ({ page }) => {
+  const path = join(WORK, 'heard-prores.mov');
+  await run('ffmpeg', [
+    ...['-y', '-f', 'lavfi', '-i', 'testsrc=s=320x180:r=25:d=3', '-f', 'lavfi', '-i', 'sine=880:d=3:r=48000'],
+    ...['-c:v', 'prores_ks', '-c:a', 'pcm_s16le', path],
+  ]);
+  await startWith(page, path);
+  await expect(page.getByText(/^Converted by the local server/)).toBeVisible();
+  await page.getByRole('button', { name: 'Sound', exact: true }).click();
+  await page.getByLabel('The clips’ own sound').click();
+  await page.keyboard.press('Escape');
+  const file = await render(page, 'mp4-h264', join(WORK, 'heard-from-prores.mp4'));
+  const raw = await run('ffmpeg', ['-i', file, '-f', 's16le', '-ac', '1', '-']);
+  const samples = Array.from({ length: raw.length / 2 }, (_, i) => raw.readInt16LE(2 * i));
+  const rises = samples.filter((v, i) => i > 0 && v >= 0 && samples[i - 1]! < 0).length;
+  expect(Math.abs(rises / (samples.length / 48_000) - 880)).toBeLessThan(5);
+});
+
 test('times that are uneven stay as they are; what was converted before is not converted again', async ({
   page,
 }) => {

@@ -101,15 +101,20 @@ export async function convertRoutes(server: FastifyInstance): Promise<void> {
   server.post('/convert', { bodyLimit: MOST_BYTES }, async (request, reply) => {
     if (!isOwn(request) || !holdsToken(request))
       return refuse(reply, 403, 'Only pages of this run may ask that. Reload the page.');
-    if (job) return refuse(reply, 409, 'Another file is being converted. It comes after that.');
+    if (job)
+      return refuse(
+        reply,
+        409,
+        'Another file is being converted just now. Import this one again when that is done.',
+      );
     const length = Number(request.headers['content-length'] ?? 0);
     if (length > MOST_BYTES) return refuse(reply, 413, tooLarge(length));
     const mine: Job = (job = { phase: 'receiving', doneS: 0, ffmpeg: undefined, cancelled: false });
-    const folder = await mkdtemp(join(tmpdir(), FOLDER));
+    let folder: string | undefined;
     const end = async () => {
       mine.ffmpeg?.kill('SIGKILL');
       if (job === mine) job = undefined;
-      await rm(folder, { recursive: true, force: true });
+      if (folder) await rm(folder, { recursive: true, force: true });
     };
     // The page went away, or the user cancelled.
     reply.raw.on('close', () => {
@@ -117,6 +122,7 @@ export async function convertRoutes(server: FastifyInstance): Promise<void> {
       void end();
     });
     try {
+      folder = await mkdtemp(join(tmpdir(), FOLDER));
       const [input, output] = [join(folder, 'in'), join(folder, 'out')];
       await pipeline(request.raw, limited(), createWriteStream(input));
       mine.phase = 'converting';
@@ -133,7 +139,9 @@ export async function convertRoutes(server: FastifyInstance): Promise<void> {
         422,
         problem instanceof TooLarge
           ? tooLarge(MOST_BYTES + 1)
-          : 'ffmpeg could not read it either: it is damaged, protected, or of a kind that it does not know.',
+          : (problem as NodeJS.ErrnoException).code === 'ENOSPC'
+            ? 'There is no room left on this machine’s disk to convert it. Free some, and import it again.'
+            : 'ffmpeg could not read it either: it is damaged, protected, or of a kind that it does not know.',
       );
     }
   });

@@ -133,7 +133,7 @@ function stepElsewhere(
     const given = Math.min(most, field.max, Math.max(field.min, Math.round(value)));
     if (given < Math.round(value) && step.on && (field.when?.({ ...move.defaults, ...values }) ?? true))
       said.push(
-        `${move.name}: ${field.label.toLowerCase()} frame ${Math.round(value)} lies after what comes in, so it is ${given}.`,
+        `${move.name}, ${field.label.toLowerCase()}: frame ${Math.round(value)} lies after what comes in, so it is ${given}.`,
       );
     values[field.key] = given;
   }
@@ -172,7 +172,7 @@ function inFramesHere(
   if (!isInBeats(value) || (music && music.beats.length > 1)) return value;
   const frames = Math.max(1, Math.round(value.beats * (beatS ?? PLAIN_BEAT_S) * toNumber(path.rate)));
   said.push(
-    `There are no beats: ${move.name}'s ${label.toLowerCase()} of ${Number(value.beats.toFixed(3))} beats is ${frames} frames.`,
+    `There are no beats: ${move.name}, ${label.toLowerCase()}: ${Number(value.beats.toFixed(3))} beats are ${frames} frames.`,
   );
   return frames;
 }

@@ -105,7 +105,7 @@ describe('lengths are kept in what they were meant in', () => {
     expect(putRecipe(recipe, there).chain[0]!.values['length']).toEqual({ beats: 2 });
     const silent = putRecipe(recipe, ground(even(30, 400), { in: 0, out: 120 }));
     expect(silent.chain[0]!.values['length']).toBe(36);
-    expect(silent.said).toEqual(["There are no beats: Hold's for of 2 beats is 36 frames."]);
+    expect(silent.said).toEqual(['There are no beats: Hold, for: 2 beats are 36 frames.']);
   });
 });
 
@@ -158,7 +158,7 @@ describe('what has to give is said', () => {
     });
     const put = putRecipe(recipe, ground(even(30, 12), { in: 0, out: 12 }));
     expect(put.chain[0]!.values['at']).toBe(11);
-    expect(put.said).toEqual(['Hold: at frame 20 lies after what comes in, so it is 11.']);
+    expect(put.said).toEqual(['Hold, at: frame 20 lies after what comes in, so it is 11.']);
   });
 
   test.each([

@@ -65,9 +65,14 @@ export async function renderFile(
     for (const n of lookedAt(job, total)) looks.set(placeOf(n), [...(looks.get(placeOf(n)) ?? []), n]);
     let encoded = 0;
     for await (const frame of stream.pictures(plan.positions, frameS, signal)) {
-      const small = looks.has(encoded) ? smallGrey(frame) : undefined;
-      for (const atFrame of looks.get(encoded) ?? []) given.push({ atFrame, small: small! });
-      progress(Math.max(done, ++encoded), frame);
+      try {
+        const small = looks.has(encoded) ? smallGrey(frame) : undefined;
+        for (const atFrame of looks.get(encoded) ?? []) given.push({ atFrame, small: small! });
+        progress(Math.max(done, ++encoded), frame);
+      } catch (problem) {
+        frame.close();
+        throw problem;
+      }
       await writer.add(frame);
     }
     if (signal.aborted) throw new Cancelled();
