@@ -53,3 +53,20 @@ export async function bringIn(page: Page, label: string, path: string): Promise<
   await page.getByLabel(label, { exact: true }).selectOption('a file');
   await (await chooser).setFiles(path);
 }
+
+/** Where the blocks of `clearClip` begin in a frame, pixels from the left. */
+export const clearBlocks = (n: number) => ({ whole: 20 + 6 * n, half: 60 + 6 * n });
+
+/**
+ * An animated PNG of 24 frames, 25 a second, 320 by 180, with nothing in it but two orange blocks of 30 by 40 that go 6 pixels
+ * a frame: one all there, one half.
+ */
+export async function clearClip(): Promise<string> {
+  const path = join(WORK, 'clear-blocks.png');
+  const block = (from: number) => `between(X\\,${from}+6*N\\,${from + 29}+6*N)*between(Y\\,70\\,109)`;
+  const source = `nullsrc=s=320x180:r=25,format=rgba,geq=r=220:g=120:b=40:a='255*${block(20)}+128*${block(60)}'`;
+  await run('ffmpeg', [
+    ...['-y', '-f', 'lavfi', '-i', source, '-frames:v', '24', '-f', 'apng', '-plays', '0', path],
+  ]);
+  return path;
+}

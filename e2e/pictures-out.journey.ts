@@ -1,23 +1,9 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { Page } from '@playwright/test';
 import { BlobReader, BlobWriter, ZipReader } from '@zip.js/zip.js';
 import { WORK, codedClip, probe, readNumbers, run } from './coded-clips';
 import { addBoomerang, expect, setSpan, startWith, test, up } from './journey';
-
-/** Renders a file of pictures and saves it with the button that says its size. */
-async function renderPictures(page: Page, format: string, name: string): Promise<string> {
-  await page.getByLabel('File', { exact: true }).selectOption(format);
-  await page.getByRole('button', { name: /^Render \d+ frames?/ }).click();
-  const save = page.getByRole('button', { name: /^Save it, [\d.]+ MB$/ });
-  await expect(save).toBeVisible({ timeout: 60_000 });
-  await expect(page.getByTestId('render-proof')).toHaveAttribute('data-as-ordered', 'true');
-  const download = page.waitForEvent('download');
-  await save.click();
-  const path = join(WORK, name);
-  await (await download).saveAs(path);
-  return path;
-}
+import { renderPictures } from './pictures';
 
 /** Pictures of a file as RGB bytes, by a decoder that is not the browser's. */
 async function rgbOf(path: string): Promise<Buffer[]> {

@@ -3,6 +3,7 @@ import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { WORK, codedClip } from './coded-clips';
 import { enter, expect, startWith, test } from './journey';
+import { goTo } from './music-hands';
 
 test('the last change is there whatever way the page is left, at once after it', async ({ page }) => {
   await startWith(page, await codedClip('vp9'));
@@ -118,4 +119,23 @@ test('a project file with a flipped byte is refused by name', async ({ page }) =
   await page.getByRole('link', { name: 'To the shelf' }).click();
   await page.getByLabel('Choose videos or a project file').setInputFiles(file);
   await expect(page.getByText(/in this file is damaged: its checksum is wrong/)).toBeVisible();
+});
+
+test('a project opens with the picture it was left with, at the frame it was left at', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await enter(page, 'Span in', '0');
+  await enter(page, 'Span out', '90');
+  await goTo(page, 40);
+  // The shelf's picture is made a moment after it was seen, and kept with the next change.
+  await page.waitForTimeout(2200);
+  await enter(page, 'Span out', '91');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  const address = page.url();
+  await page.goto('about:blank');
+  // Before anything of its clips is read, it is there.
+  const seen = page.waitForFunction(() => document.querySelector('[data-testid=last-picture]') !== null);
+  await page.goto(address);
+  await seen;
+  await expect(page.getByTestId('last-picture')).toHaveCount(0);
+  await expect(page.getByText('frame 41 of 91')).toBeVisible();
 });

@@ -1,6 +1,8 @@
+import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { WORK, codedClip, readNumbers, soundingClip } from './coded-clips';
+import { BlobReader, ZipReader } from '@zip.js/zip.js';
+import { WORK, codedClip, readNumbers, run, soundingClip } from './coded-clips';
 import { addBoomerang, enter, expect, render, setSpan, startWith, test } from './journey';
 import { BEATS, RATE, goTo, inSound, sheetGone, withClicks } from './music-hands';
 import { loudness, pitchOf, readClicks, readSound, stretch, toneTrack } from './songs';
@@ -165,6 +167,60 @@ test('a sound placed by hand is moved onto a beat, lengthened, follows the song,
   await expect(placed).toHaveCount(0);
   await page.keyboard.press('Control+z');
   await expect(placed).toHaveCount(1);
+});
+
+test('a sound of one’s own is placed like a made one, from a second of it, backward, and goes with the project', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('bframes'));
+  await setSpan(page, 0, 120);
+  await goTo(page, 30);
+  // A second of 400 Hz, then one of 900 Hz.
+  const [low, high] = [await toneTrack('low.wav', 400, 1), await toneTrack('high.wav', 900, 1)];
+  const path = join(WORK, 'two tones of a very long name for a sound, twice as long as any row.flac');
+  await run('ffmpeg', ['-y', '-i', low, '-i', high, '-filter_complex', 'concat=n=2:v=0:a=1', path]);
+  await inSound(page, async () => {
+    const chooser = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'Bring in a sound' }).click();
+    await (await chooser).setFiles(path);
+    await expect(page.getByRole('button', { name: /^Place two tones/ })).toBeVisible();
+  });
+  const placed = page.getByRole('slider', { name: /^two tones.*placed by hand, frame$/ });
+  await expect(placed).toHaveAttribute('aria-valuenow', '30');
+  const sound = await heard(page, 'own.mp4');
+  expect(loudness(stretch(sound, 0, 0.98))).toBeLessThan(0.001);
+  expect(Math.abs(pitchOf(stretch(sound, 1.1, 1.9)) - 400)).toBeLessThan(5);
+  expect(Math.abs(pitchOf(stretch(sound, 2.1, 2.9)) - 900)).toBeLessThan(8);
+  expect(loudness(stretch(sound, 3.05, 3.9))).toBeLessThan(0.001);
+
+  await placed.press('Enter');
+  await page.getByRole('button', { name: 'backward', exact: true }).click();
+  await enter(page, 'Placed: from its second', '0,5');
+  await enter(page, 'Placed: begins at', '0');
+  await page.keyboard.press('Escape');
+  await sheetGone(page);
+  const turned = await heard(page, 'own-back.mp4');
+  expect(Math.abs(pitchOf(stretch(turned, 0.05, 0.45)) - 900)).toBeLessThan(8);
+  expect(Math.abs(pitchOf(stretch(turned, 0.55, 1.45)) - 400)).toBeLessThan(5);
+  expect(loudness(stretch(turned, 1.55, 3.9))).toBeLessThan(0.001);
+
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save as a file' }).click();
+  const zip = join(WORK, 'with-own-sound.zip');
+  await (await download).saveAs(zip);
+  const bytes = new Uint8Array(await readFile(zip));
+  const names = (await new ZipReader(new BlobReader(new Blob([bytes]))).getEntries()).map((e) => e.filename);
+  expect(names.filter((n) => n.startsWith('song/'))).toEqual([expect.stringMatching(/two tones.*\.flac$/)]);
+  await page.reload();
+  await expect(placed).toHaveAttribute('aria-valuenow', '0');
+  // Another sound in its place; the file is still offered, as long as it is heard somewhere.
+  await placed.press('Enter');
+  await page.getByLabel('Placed: sound').selectOption('thump');
+  await page.keyboard.press('Escape');
+  await sheetGone(page);
+  await expect(page.getByRole('slider', { name: 'thump placed by hand, frame' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(placed).toBeVisible();
 });
 
 test('made sounds and a surge in step: picture and sound of one file agree', async ({ page }) => {

@@ -8,10 +8,17 @@ export class Said extends Error {
 /** The sentence of what was thrown; `otherwise` for what nobody wrote a sentence for. */
 export function sentenceOf(thrown: unknown, otherwise: string): string {
   if (thrown instanceof Said) return thrown.sentence;
+  if (isGone(thrown))
+    return 'A clip’s file cannot be read any more: it was taken away or changed. Choose it again, or reload the page.';
   // Nobody foresaw it: whoever looks for the cause finds it in the console.
   console.error(thrown);
   return otherwise;
 }
+
+/** What browsers throw where the bytes of a file that was there are not any more. */
+const isGone = (thrown: unknown): boolean =>
+  (thrown instanceof TypeError && /^network error$/i.test(thrown.message)) ||
+  (thrown instanceof DOMException && /^Not(Found|Readable)Error$/.test(thrown.name));
 
 interface Numbered {
   readonly id: number;
@@ -25,6 +32,18 @@ interface Waiter<Reply> {
   progress(share: number): void;
 }
 
+/** How a worker is waited for, and what those who wait are told. */
+export interface Patience {
+  /** Told when the worker dies. */
+  readonly died: string;
+  /** Runs then. */
+  readonly onDeath?: () => void;
+  /** Without an answer or a word of progress for so many milliseconds it counts as hung, and is begun anew. */
+  readonly quietMs?: number;
+  /** Told then. */
+  readonly hung?: string;
+}
+
 /**
  * The page's end of a worker that answers questions: one worker, begun when first needed and again when it
  * died. Every question has one answer (`kind` of the answer asked for), or `failed` with a sentence; `progress`
@@ -35,11 +54,11 @@ export class WorkerClient<Request extends Numbered, Reply extends Numbered> {
   private readonly waiting = new Map<number, Waiter<Reply>>();
   private nextId = 1;
 
-  /** `diedSentence` is what those who wait are told when the worker dies, `onDeath` runs then. */
+  private watch: ReturnType<typeof setTimeout> | undefined;
+
   constructor(
     private readonly make: () => Worker,
-    private readonly diedSentence: string,
-    private readonly onDeath: () => void = () => undefined,
+    private readonly patience: Patience,
   ) {}
 
   /** Asks, and gives the answer of kind `kind`. Throws `Said`. */
@@ -53,6 +72,7 @@ export class WorkerClient<Request extends Numbered, Reply extends Numbered> {
     const reply = await new Promise<Reply>((resolve, reject) => {
       this.waiting.set(id, { resolve, reject, progress });
       worker.postMessage({ ...request, id });
+      this.wait();
     });
     if (reply.kind !== kind) throw new Error(`asked for ${kind}, was given ${reply.kind}`);
     return reply as Extract<Reply, { kind: Kind }>;
@@ -61,19 +81,35 @@ export class WorkerClient<Request extends Numbered, Reply extends Numbered> {
   private begin(): Worker {
     const worker = this.make();
     worker.addEventListener('message', ({ data }: MessageEvent<Reply>) => {
+      if (worker !== this.worker) return;
       const waiter = this.waiting.get(data.id);
-      if (data.kind === 'progress' && 'share' in data) return waiter?.progress(Number(data.share));
-      this.waiting.delete(data.id);
-      if (data.kind === 'failed' && 'sentence' in data) waiter?.reject(new Said(String(data.sentence)));
+      const goesOn = data.kind === 'progress' && 'share' in data;
+      if (!goesOn) this.waiting.delete(data.id);
+      this.wait();
+      if (goesOn) waiter?.progress(Number(data.share));
+      else if (data.kind === 'failed' && 'sentence' in data) waiter?.reject(new Said(String(data.sentence)));
       else waiter?.resolve(data);
     });
-    worker.addEventListener('error', () => {
-      worker.terminate();
-      for (const waiter of this.waiting.values()) waiter.reject(new Said(this.diedSentence));
-      this.waiting.clear();
-      this.worker = undefined;
-      this.onDeath();
-    });
+    worker.addEventListener('error', () => worker === this.worker && this.bury(this.patience.died));
     return worker;
+  }
+
+  /** Waits from now on, as long as there is something to wait for. */
+  private wait(): void {
+    const { quietMs, hung, died } = this.patience;
+    clearTimeout(this.watch);
+    if (quietMs !== undefined && this.waiting.size > 0)
+      this.watch = setTimeout(() => this.bury(hung ?? died), quietMs);
+  }
+
+  /** Ends the worker; whoever waits is told, and the next question begins another. */
+  private bury(sentence: string): void {
+    this.worker?.terminate();
+    this.worker = undefined;
+    clearTimeout(this.watch);
+    const waiters = [...this.waiting.values()];
+    this.waiting.clear();
+    this.patience.onDeath?.();
+    for (const waiter of waiters) waiter.reject(new Said(sentence));
   }
 }

@@ -10,8 +10,8 @@ import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 
 /** Bytes a file that is converted may have. */
 const MOST_BYTES = 16 * 2 ** 30;
-/** How long ffmpeg may go on without a word of progress, milliseconds. */
-const SILENCE_MS = 120_000;
+/** How long ffmpeg may go on without getting further in the film, milliseconds: a broken one can keep it for ever. */
+const SILENCE_MS = 30_000;
 const FOLDER = 'skip-back-convert-';
 
 /** Containers that are read: none of them names other files or addresses. */
@@ -173,10 +173,12 @@ function convert(input: string, output: string, job: Job): Promise<void> {
     }));
     let silence = setTimeout(() => ffmpeg.kill('SIGKILL'), SILENCE_MS);
     ffmpeg.stdout.on('data', (data: Buffer) => {
-      clearTimeout(silence);
-      silence = setTimeout(() => ffmpeg.kill('SIGKILL'), SILENCE_MS);
+      const before = job.doneS;
       const told = /out_time_us=(\d+)/g;
       for (const [, microseconds] of data.toString().matchAll(told)) job.doneS = Number(microseconds) / 1e6;
+      if (job.doneS === before) return;
+      clearTimeout(silence);
+      silence = setTimeout(() => ffmpeg.kill('SIGKILL'), SILENCE_MS);
     });
     ffmpeg.on('error', reject);
     ffmpeg.on('close', (code) => {

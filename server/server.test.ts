@@ -1,4 +1,8 @@
+import { existsSync, readFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import { createServer } from './server';
+
+const root = join(__dirname, '..');
 
 describe('the server', () => {
   const get = async (url: string, headers: Record<string, string> = {}) => {
@@ -28,4 +32,21 @@ describe('the server', () => {
     expect((await get('/nothing.js')).statusCode).toBe(404);
     expect((await get('/demo/media/../../package.json')).statusCode).toBe(404);
   });
+});
+
+describe('the pages for those who carry on', () => {
+  it.each(['docs/architecture.md', 'CONTRIBUTING.md', 'SECURITY.md', 'core/README.md', 'docs/files.md'])(
+    '%s names files that are there',
+    (page) => {
+      const text = readFileSync(join(root, page), 'utf8');
+      const named = [
+        ...text.matchAll(/`((?:core|media|web|server|docs|e2e|demo)\/[\w./-]+\.\w+)`/g),
+        ...[...text.matchAll(/\]\(([\w./-]+\.\w+)(?:#[\w-]+)?\)/g)].map(([, link]) => [
+          '',
+          join(dirname(page), link!),
+        ]),
+      ].map(([, path]) => path!);
+      expect(named.filter((path) => !existsSync(join(root, path)))).toEqual([]);
+    },
+  );
 });

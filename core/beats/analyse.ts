@@ -1,6 +1,6 @@
 import { accentsOf } from './accents';
 import { beatsPerBarOf, firstBarOf } from './bars';
-import { likeliestBeats } from './choose';
+import { type Reading, likeliestBeats } from './choose';
 import type { Accent, BeatGrid } from './grid';
 import { onsetCurves } from './onsets';
 import { tempoPath } from './tempo';
@@ -9,8 +9,10 @@ import { tempoPath } from './tempo';
 export interface Analysis {
   readonly grid: BeatGrid;
   readonly accents: readonly Accent[];
-  /** How sure the beats are, 0 to 1: the share of them that lie on an onset. */
-  readonly sureness: number;
+  /** How likely these beats are the ones people would tap to, against the other ways to hear it, 0 to 1. */
+  readonly likely: number;
+  /** The next likely way to hear it, with its bars; none where there is nothing to hear. */
+  readonly second: BeatGrid | undefined;
 }
 
 /**
@@ -32,22 +34,23 @@ export function analyse(
   const curves = onsetCurves(mono, sampleRateHz, (share) => progress(share * 0.8));
   const { rateHz, whole } = curves;
   if (whole.every((v) => v === 0))
-    return { grid: { beats: [], firstBar: 0, beatsPerBar: 4 }, accents: [], sureness: 0 };
+    return {
+      ...{ grid: { beats: [], firstBar: 0, beatsPerBar: 4 }, accents: [] },
+      ...{ likely: 0, second: undefined },
+    };
   const heard = tempoPath(whole, rateHz);
   progress(0.9);
-  const beats = likeliestBeats(curves, heard);
-  const seconds = beats.map((t) => Number(Math.max(0, t / rateHz + SHIFT_S).toFixed(5)));
-  const on = beats.filter((t) => strongNear(whole, t)).length;
-  const beatsPerBar = beatsPerBarOf(seconds, curves);
+  const [first, second] = likeliestBeats(curves, heard);
+  const gridOf = ({ beats }: Reading): BeatGrid => {
+    const seconds = beats.map((t) => Number(Math.max(0, t / rateHz + SHIFT_S).toFixed(5)));
+    const beatsPerBar = beatsPerBarOf(seconds, curves);
+    return { beats: seconds, firstBar: firstBarOf(seconds, curves, beatsPerBar), beatsPerBar };
+  };
+  const grid = first ? gridOf(first) : { beats: [], firstBar: 0, beatsPerBar: 4 };
   progress(1);
   return {
-    grid: { beats: seconds, firstBar: firstBarOf(seconds, curves, beatsPerBar), beatsPerBar },
-    accents: accentsOf(curves, SHIFT_S),
-    sureness: beats.length > 0 ? on / beats.length : 0,
+    ...{ grid, accents: accentsOf(curves, SHIFT_S) },
+    likely: first?.likely ?? 0,
+    second: second && gridOf(second),
   };
-}
-
-function strongNear(curve: Float32Array, t: number): boolean {
-  for (let i = Math.round(t) - 4; i <= Math.round(t) + 4; i++) if ((curve[i] ?? 0) > 0.8) return true;
-  return false;
 }

@@ -1,4 +1,6 @@
+import { analyse } from './analyse';
 import { likeliestBeats } from './choose';
+import { NO_GRID, differenceOf, evenGrid } from './grid';
 import { harmonyChange } from './harmony';
 import { BANDS, type OnsetCurves, onsetCurves } from './onsets';
 import { tempoPath } from './tempo';
@@ -30,7 +32,7 @@ function soundOf(hits: readonly Hit[], lengthS: number, chordAt: (s: number) => 
   return out;
 }
 const beatsOf = (curves: OnsetCurves) =>
-  likeliestBeats(curves, tempoPath(curves.whole, curves.rateHz)).map((t) => t / curves.rateHz);
+  likeliestBeats(curves, tempoPath(curves.whole, curves.rateHz))[0]!.beats.map((t) => t / curves.rateHz);
 const steps = (beats: readonly number[]) => beats.slice(1).map((b, i) => b - beats[i]!);
 const middle = (list: readonly number[]) => list.toSorted((a, b) => a - b)[list.length >> 1]!;
 
@@ -142,4 +144,28 @@ describe('tracking', () => {
     expect(beats.length).toBeGreaterThan(75);
     expect(wrong).toEqual([]);
   });
+});
+
+it('the second guess is another way to hear the same song, and less likely', () => {
+  const hits = Array.from({ length: 48 }, (_, i): Hit => [0.3 + i * 0.5, i % 2 ? 'mid' : 'low', 1]);
+  const sound = soundOf(hits, 24, (s) => [110, 147, 98, 131][Math.floor(s / 2) % 4]!);
+  const { grid, second, likely } = analyse(sound, RATE_HZ);
+  expect(middle(steps(grid.beats))).toBeCloseTo(0.5, 2);
+  expect(likely).toBeGreaterThan(0.4);
+  expect(likely).toBeLessThanOrEqual(1);
+  expect(second!.beats).not.toEqual(grid.beats);
+  expect(differenceOf(second!, grid)).not.toBe('');
+});
+
+describe('how ways to hear a song differ', () => {
+  const at = (bpm: number, from: number) => evenGrid(bpm, from, 60, NO_GRID);
+  const beat = 60 / 128;
+  it.each([
+    ['96.0 a minute', at(96, 0)],
+    ['192 a minute', at(192, 0)],
+    ['half a beat later', at(128, 0.5 * beat)],
+    ['a quarter beat later', at(128, 0.25 * beat)],
+    ['a quarter beat earlier', at(128, 0.75 * beat)],
+    ['other bars', { ...at(128, 0), firstBar: 2 }],
+  ] as const)('%s', (words, other) => expect(differenceOf(other, at(128, 0))).toBe(words));
 });

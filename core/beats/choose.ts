@@ -120,14 +120,20 @@ function likelihood(evidence: Evidence, beats: readonly number[], bpm: number, a
   return Object.entries(WEIGHTS).reduce((sum, [cue, w]) => sum + w * cues[cue as keyof typeof cues], 0);
 }
 
+/** One way to hear the beats of a song, and how likely it is the one people would tap to, 0 to 1. */
+export interface Reading {
+  readonly beats: readonly number[];
+  readonly likely: number;
+}
+
 /**
  * Beats for the tempo as heard, and for the simple ratios and places by which beats are mistaken; those that cues
  * make likeliest: strong and low onsets on beats, snares and changes of harmony on beats rather than between
  * them, halves rather than thirds or quarters between, kick and snare in turn, a tempo people like, the song's
- * beginning on a beat. A song that keeps its tempo gets one even row, so that it slips nowhere; else the beats are evened
+ * beginning on a beat; the likeliest first. A song that keeps its tempo gets one even row, so that it slips nowhere; else the beats are evened
  * out and carried on through silence to both ends. Places in the curves, with fractions.
  */
-export function likeliestBeats(curves: OnsetCurves, heard: TempoPath): number[] {
+export function likeliestBeats(curves: OnsetCurves, heard: TempoPath): readonly Reading[] {
   const { rateHz, whole } = curves;
   const wholeOver = overMean(smoothed(whole));
   const evidence: Evidence = {
@@ -138,8 +144,7 @@ export function likeliestBeats(curves: OnsetCurves, heard: TempoPath): number[] 
     beginning: beginningOf(curves, wholeOver),
   };
   const steady = steadyPeriod(whole, median([...heard.periods]), rateHz);
-  let best: readonly number[] = [];
-  let most = -Infinity;
+  const readings: { beats: readonly number[]; score: number }[] = [];
   for (const ratio of RATIOS) {
     const tempo = { ...heard, periods: heard.periods.map((p) => p * ratio) };
     const bpm = (60 * rateHz) / median([...tempo.periods]);
@@ -153,11 +158,14 @@ export function likeliestBeats(curves: OnsetCurves, heard: TempoPath): number[] 
     for (const phase of PHASES) {
       const beats = shifted(placed, phase).filter((b) => b < whole.length);
       const asHeard = ratio === 1 ? shareOn(beats, tracked) : 0;
-      const score = likelihood(evidence, beats, bpm, asHeard);
-      if (score > most) [best, most] = [beats, score];
+      if (beats.length > 0) readings.push({ beats, score: likelihood(evidence, beats, bpm, asHeard) });
     }
   }
-  return [...best];
+  readings.sort((a, b) => b.score - a.score);
+  // The cues' weights make odds of them: what they were fitted to.
+  const odds = readings.map(({ score }) => Math.exp(score - readings[0]!.score));
+  const all = odds.reduce((a, b) => a + b, 0);
+  return readings.map(({ beats }, i) => ({ beats, likely: odds[i]! / all }));
 }
 
 /** Beats moved on by a share of the way to the next. */

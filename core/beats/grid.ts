@@ -168,3 +168,14 @@ export function gridFromTaps(
   const step = numbered.reduce((s, [x, y]) => s + (x - meanX) * (y - meanY), 0) / spread;
   return evenGrid(60 / step, meanY - meanX * step, lengthS, grid);
 }
+
+/** How one way to hear a song's beats differs from another, in words: its tempo, or how far its beats lie beside the others'. */
+export function differenceOf(other: BeatGrid, grid: BeatGrid): string {
+  const [bpm, now] = [meanBpm(other), meanBpm(grid)];
+  if (Math.abs(bpm / now - 1) > 0.02) return `${bpm.toFixed(bpm < 100 ? 1 : 0)} a minute`;
+  const middle = other.beats[other.beats.length >> 1] ?? 0;
+  const before = grid.beats.findLast((b) => b <= middle + 1e-6) ?? 0;
+  const share = ((middle - before) * now) / 60;
+  const quarters = Math.round(share * 4) % 4;
+  return ['other bars', 'a quarter beat later', 'half a beat later', 'a quarter beat earlier'][quarters]!;
+}

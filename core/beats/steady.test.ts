@@ -59,7 +59,7 @@ describe('a song that keeps its tempo', () => {
       high: none,
       bands: new Float32Array(whole.length * BANDS),
     };
-    const beats = likeliestBeats(curves, tempoPath(whole, RATE_HZ)).map((t) => t / RATE_HZ);
+    const beats = likeliestBeats(curves, tempoPath(whole, RATE_HZ))[0]!.beats.map((t) => t / RATE_HZ);
     const places = beats.map((b) => ((b - 0.2) * 132) / 60);
     expect(beats.length).toBeGreaterThan(258);
     // Every one within a hundredth of a second of the same row.

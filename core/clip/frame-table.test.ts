@@ -7,6 +7,7 @@ import {
   frameCount,
   meanRateHz,
   readAt,
+  sensibleTimes,
   startOf,
   tableFromTimes,
 } from './frame-table';
@@ -79,5 +80,32 @@ describe('rates of few frames with times in whole milliseconds', () => {
   it('those of broadcast are told from the whole ones once there are enough', () => {
     for (const rate of [rational(24000, 1001), rational(30000, 1001), rational(60000, 1001)])
       expect(milliseconds(rate.num / rate.den, 120)).toMatchObject({ kind: 'constant', rate });
+  });
+});
+
+describe('times that make no sense', () => {
+  const last = 1 / 25;
+  it('are taken as they are where a result could hold them', () => {
+    const times = [0, 0.04, 0.08, 3600];
+    expect(sensibleTimes(times, last)).toEqual({ times, lastS: last, asFound: true });
+    expect(sensibleTimes([5], 0).asFound).toBe(true);
+  });
+  it('become even at the length that most frames have', () => {
+    const { times, lastS, asFound } = sensibleTimes([0, 0.04, 0.08, 400_000, 400_000.04], last);
+    expect(asFound).toBe(false);
+    expect(lastS).toBeCloseTo(0.04, 9);
+    times.forEach((t, n) => expect(t).toBeCloseTo(n * 0.04, 9));
+  });
+  it.each([
+    ['no time at all', [0, 0, 0], 0],
+    ['no numbers', [0, Number.NaN, 1], 0.04],
+    ['years each', [0, 1e9, 2e9], 1e9],
+  ])('%s: thirty a second, or what the last one says', (_, times, lastS) => {
+    const made = sensibleTimes(times, lastS);
+    expect(made.asFound).toBe(false);
+    const table = tableFromTimes(made.times, made.lastS);
+    expect(frameCount(table)).toBe(3);
+    expect(durationOf(table)).toBeGreaterThan(0.05);
+    expect(durationOf(table)).toBeLessThan(40);
   });
 });

@@ -104,6 +104,31 @@ export function tableFromTimes(
   return { kind: 'variable', starts, endS: starts[count - 1]! + lastS };
 }
 
+/** A frame that lasts longer than this is a slip of the file, seconds: a result lasts no longer. */
+const LONGEST_FRAME_S = 6 * 3600;
+/** What frames are shown at where the file says nothing that makes sense. */
+const USUAL_HZ = 30;
+
+/**
+ * Presentation times that can be worked with: as they are, or, where they make no sense (a frame of many hours, or no time
+ * at all), evenly at the length that most frames have, else at 30 a second.
+ */
+export function sensibleTimes(
+  times: readonly number[],
+  lastDurationS: number,
+): { readonly times: readonly number[]; readonly lastS: number; readonly asFound: boolean } {
+  const lengths = [
+    ...times.slice(1).map((t, i) => t - times[i]!),
+    ...(lastDurationS > 0 ? [lastDurationS] : []),
+  ];
+  const longest = lengths.reduce((a, b) => Math.max(a, b), 0);
+  const whole = times.every(Number.isFinite) && longest <= LONGEST_FRAME_S;
+  if (whole && (longest > 0 || times.length === 1)) return { times, lastS: lastDurationS, asFound: true };
+  const usual = lengths.toSorted((a, b) => a - b)[lengths.length >> 1] ?? 0;
+  const lastS = usual >= 0.001 && usual <= 10 ? usual : 1 / USUAL_HZ;
+  return { times: times.map((_, n) => n * lastS), lastS, asFound: false };
+}
+
 /** How far off a whole or standard rate a measured one may be and still be meant as it. */
 const NEARLY = 0.0004;
 

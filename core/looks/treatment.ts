@@ -138,6 +138,8 @@ export interface Treatment<V, D> {
   readonly startsWhere?: Condition;
   /** Whether it flashes the whole picture, for the warning. */
   readonly flashes?: true;
+  /** Set where it moves, blurs or repeats the picture, so that what is transparent of it goes along. */
+  readonly shapes?: true;
 }
 
 export type AnyTreatment = Treatment<Record<string, unknown>, Record<string, unknown>>;

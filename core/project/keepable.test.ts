@@ -201,10 +201,15 @@ const change: fc.Arbitrary<Change> = fc.oneof(
       (p) =>
         songs.setSong(p, {
           ...{ mediaId: 's', name, lengthS, startFrame: 0, fromS: 0, gainDb: 0, accents: [] },
-          grid: evenGrid(108, 0, 60, NO_GRID),
+          ...{ grid: evenGrid(108, 0, 60, NO_GRID), likely: 0.5, second: evenGrid(72, 0, 60, NO_GRID) },
           envelopes: DEFAULT_ENVELOPES,
         }),
   ),
+  fc.constant<Change>((p) => songs.takeSecond(p)),
+  fc.tuple(words, any, any).map(([name, lengthS, n]): Change => {
+    const own = { mediaId: 'horn', name, lengthS, fromS: n, backward: true };
+    return (p) => sounds.placeSound(p, { id: id(), kind: 'own', own, frames: n }, n);
+  }),
   any.map(
     (n): Change =>
       (p) =>

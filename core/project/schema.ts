@@ -56,6 +56,10 @@ export const SongSchema = z.object({
   gainDb,
   grid: BeatGridSchema,
   accents: z.array(AccentSchema).max(100_000),
+  /** How likely the beats were found as people tap them, 0 to 1; null where that is not known. */
+  likely: z.number().min(0).max(1).nullable().default(null),
+  /** The next likely way to hear them; null where there is none. */
+  second: BeatGridSchema.nullable().default(null),
   envelopes: EnvelopesSchema.default(DEFAULT_ENVELOPES),
 });
 export type Song = z.infer<typeof SongSchema>;
@@ -89,10 +93,20 @@ export const DEFAULT_MADE: Made = Object.fromEntries(
   MADE_KINDS.map((kind) => [kind, { on: false, gainDb: -8 }]),
 ) as Made;
 
-/** A made sound placed by hand. */
-export const PlacedSchema = z.object({
+/** A sound file of the user's. */
+export const OwnSoundSchema = z.object({
+  mediaId: id,
+  name,
+  lengthS: z.number().min(0).max(86_400),
+  /** Its first second that is heard, counted in the way it plays. */
+  fromS: z.number().min(0).max(86_400).default(0),
+  /** Whether it plays from its end. */
+  backward: z.boolean().default(false),
+});
+export type OwnSound = z.infer<typeof OwnSoundSchema>;
+
+const placing = {
   id,
-  kind: MadeKindSchema,
   on: z.boolean(),
   /** Whether it stays with the song when that is slid, or with the result. */
   with: z.enum(['song', 'result']),
@@ -100,8 +114,16 @@ export const PlacedSchema = z.object({
   at: z.int().min(-10_000_000).max(10_000_000),
   frames: z.int().min(1).max(100_000),
   gainDb,
-});
+};
+
+/** A sound placed by hand: made here, or a file of the user's. */
+export const PlacedSchema = z.discriminatedUnion('kind', [
+  z.object({ ...placing, kind: MadeKindSchema }),
+  z.object({ ...placing, kind: z.literal('own'), own: OwnSoundSchema }),
+]);
 export type Placed = z.infer<typeof PlacedSchema>;
+/** What is heard of a placed sound, without its place. */
+export type PlacedSource = { readonly kind: MadeKind } | { readonly kind: 'own'; readonly own: OwnSound };
 
 /** Frames a dissolve may last. */
 export const LONGEST_DISSOLVE = 1000;

@@ -43,7 +43,36 @@ export function setSongGain(project: Project, gainDb: number): Project {
 export function setGrid(project: Project, grid: BeatGrid, accents?: readonly Accent[]): Project {
   return change(project, (s) => {
     s.grid = grid;
+    // What was found says nothing of beats that were set.
+    s.likely = null;
     if (accents) s.accents = [...accents];
+  });
+}
+
+/** Takes what was found in a song: its beats, how likely they are, the next likely ones, its accents. */
+export function takeFound(
+  project: Project,
+  found: {
+    readonly grid: BeatGrid;
+    readonly accents: readonly Accent[];
+    readonly likely: number;
+    readonly second: BeatGrid | undefined;
+  },
+): Project {
+  return change(project, (s) => {
+    s.grid = found.grid;
+    s.accents = [...found.accents];
+    s.likely = found.likely;
+    s.second = found.second ?? null;
+  });
+}
+
+/** Takes the next likely way to hear the beats; the one before is the next likely from then on. */
+export function takeSecond(project: Project): Project {
+  return change(project, (s) => {
+    if (!s.second) return;
+    [s.grid, s.second] = [s.second, s.grid];
+    s.likely = null;
   });
 }
 

@@ -36,6 +36,8 @@ const song: Song = {
   gainDb: 0,
   grid: NO_GRID,
   accents: [],
+  likely: null,
+  second: null,
   envelopes: DEFAULT_ENVELOPES,
 };
 const piece = pieceOf({ id: 'a', clipId: 'c', span: { in: 0, out: 60 }, chain: [] });

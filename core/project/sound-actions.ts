@@ -1,5 +1,5 @@
-import type { MadeKind } from '../sound/made/kinds';
-import type { MadeSetting, Placed, Project } from './schema';
+import { MADE_WORDS, type MadeKind } from '../sound/made/kinds';
+import type { MadeSetting, OwnSound, Placed, PlacedSource, Project } from './schema';
 
 /** Switches a kind of sound that the path makes by itself, or sets its level. */
 export function setMade(project: Project, kind: MadeKind, setting: Partial<MadeSetting>): Project {
@@ -10,10 +10,24 @@ export function setMade(project: Project, kind: MadeKind, setting: Partial<MadeS
 export const placedAt = (project: Project, sound: Placed): number =>
   sound.at + (sound.with === 'song' ? (project.song?.startFrame ?? 0) : 0);
 
-/** Places a made sound at a result frame: with the song, where there is one. */
+/** What a placed sound is called. */
+export const placedName = (sound: PlacedSource): string =>
+  sound.kind === 'own'
+    ? sound.own.name.replace(/\.[^.]+$/, '') || sound.own.name
+    : MADE_WORDS[sound.kind].name;
+
+/** The user's sounds that a project places, each file once, as it was first placed. */
+export const ownSounds = ({ placed }: Pick<Project, 'placed'>): OwnSound[] =>
+  [
+    ...new Map(
+      placed.flatMap((s) => (s.kind === 'own' ? [[s.own.mediaId, s.own] as const] : [])).reverse(),
+    ).values(),
+  ].reverse();
+
+/** Places a sound at a result frame: with the song, where there is one. */
 export function placeSound(
   project: Project,
-  sound: Pick<Placed, 'id' | 'kind' | 'frames'>,
+  sound: PlacedSource & Pick<Placed, 'id' | 'frames'>,
   atFrame: number,
 ): Project {
   const song = project.song;
@@ -22,7 +36,7 @@ export function placeSound(
     on: true,
     with: song ? 'song' : 'result',
     at: Math.round(atFrame) - (song?.startFrame ?? 0),
-    gainDb: -6,
+    gainDb: sound.kind === 'own' ? 0 : -6,
   };
   return { ...project, placed: [...project.placed, placed] };
 }
@@ -37,10 +51,18 @@ export function movePlaced(project: Project, id: string, atFrame: number): Proje
 }
 
 /** What of a placed sound can be set as it is. */
-export type PlacedValues = Partial<Pick<Placed, 'kind' | 'on' | 'gainDb' | 'frames'>>;
+export type PlacedValues = Partial<Pick<Placed, 'on' | 'gainDb' | 'frames'>>;
 
 export function setPlaced(project: Project, id: string, values: PlacedValues): Project {
   return change(project, id, (s) => ({ ...s, ...values, frames: Math.max(1, values.frames ?? s.frames) }));
+}
+
+/** Lets another sound be heard at a placed one's place. */
+export function setPlacedSource(project: Project, id: string, source: PlacedSource): Project {
+  return change(project, id, ({ on, with: goesWith, at, frames, gainDb }) => ({
+    ...{ id, on, with: goesWith, at, frames, gainDb },
+    ...source,
+  }));
 }
 
 /** Lets a placed sound go with the song or with the result from now on; it stays where it is. */

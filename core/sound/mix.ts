@@ -14,13 +14,18 @@ export interface MixPiece {
   readonly own: Stereo | undefined;
 }
 
-/** A made sound at a place of the result, in frames. */
-export interface PlacedSound {
-  readonly kind: MadeKind;
+/** A sound at a place of the result, in frames: made, or a file's. */
+export type PlacedSound<Own = OwnVoice> = {
   readonly atFrame: number;
   readonly frames: number;
   readonly gainDb: number;
-  readonly seed: number;
+} & ({ readonly kind: MadeKind; readonly seed: number } | ({ readonly kind: 'own' } & Own));
+
+/** A file's sound, from a second of it on, counted in the way it plays. */
+export interface OwnVoice {
+  readonly sound: Stereo;
+  readonly fromS: number;
+  readonly backward: boolean;
 }
 
 /** Levels in decibels of the kinds of sound that the path makes by itself. */
@@ -60,10 +65,12 @@ export function mixSound(job: MixJob): Stereo {
     if (piece.own) addSound(out, start, piece.own, clipGain);
     addMadeSounds(out, start, piece.path, gains, i + 1);
   }
-  for (const { kind, atFrame, frames, gainDb, seed } of job.placed) {
-    const at = samplesOf(atFrame, job.rate);
-    const samples = samplesOf(atFrame + frames, job.rate) - at;
-    addPlaced(out, { kind, at, samples, gain: gainOf(gainDb), seed });
+  for (const placed of job.placed) {
+    const at = samplesOf(placed.atFrame, job.rate);
+    const samples = samplesOf(placed.atFrame + placed.frames, job.rate) - at;
+    const gain = gainOf(placed.gainDb);
+    if (placed.kind === 'own') addOwn(out, placed, at, samples, gain);
+    else addPlaced(out, { kind: placed.kind, at, samples, gain, seed: placed.seed });
   }
   for (const { laid, sound } of job.laid) addLaid(out, laid, sound, job.rate);
   for (const [i, along] of job.along.entries()) addAlong(out, along, job.rate, 7001 + i);
@@ -90,6 +97,29 @@ function addSong(out: Stereo, song: Stereo, place: SongPlace, gain: number, rate
     const edge = Math.min(1, (at - first) / fade, (song.left.length - 1 - at) / fade);
     out.left[i]! += gain * edge * song.left[at]!;
     out.right[i]! += gain * edge * song.right[at]!;
+  }
+}
+
+function addOwn(
+  out: Stereo,
+  { sound, fromS, backward }: OwnVoice,
+  at: number,
+  samples: number,
+  gain: number,
+): void {
+  const fade = Math.round(EDGE_S * MIX_RATE_HZ);
+  const all = sound.left.length;
+  const first = Math.round(fromS * MIX_RATE_HZ);
+  const length = Math.min(samples, all - first);
+  const end = Math.min(length, out.left.length - at);
+  for (let i = Math.max(0, -at); i < end; i++) {
+    // A file that begins or ends in silence is not faded twice: its own edges are kept.
+    const begins = first === 0 ? 1 : Math.min(1, i / fade);
+    const ends = length === all - first ? 1 : Math.min(1, (length - 1 - i) / fade);
+    const from = backward ? all - 1 - first - i : first + i;
+    const level = gain * Math.min(begins, ends);
+    out.left[at + i]! += level * sound.left[from]!;
+    out.right[at + i]! += level * sound.right[from]!;
   }
 }
 

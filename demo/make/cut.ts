@@ -160,6 +160,8 @@ const project: Project = {
       beatsPerBar: 4,
     },
     accents: [...accents],
+    likely: null,
+    second: null,
     envelopes: DEFAULT_ENVELOPES,
   },
   // A climb into the surges, and a swell that ends where the frantic pattern begins.

@@ -80,6 +80,18 @@ export class FrameServer<T extends { close(): void }> {
     }
   }
 
+  /** The held picture nearest to a frame, of those in [lowest, highest], for the caller to release; the frame itself if that is there. */
+  nearest(frame: number, lowest: number, highest: number): SharedPicture<T> | undefined {
+    let found: SharedPicture<T> | undefined;
+    let least = Infinity;
+    for (const [held, picture] of this.held) {
+      const distance = Math.abs(held - frame);
+      if (!picture || held < lowest || held > highest || distance >= least) continue;
+      [found, least] = [picture, distance];
+    }
+    return found?.retain();
+  }
+
   /** Lets go of everything. Call when nothing is being served. */
   async clear(): Promise<void> {
     await this.endRuns();

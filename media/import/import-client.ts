@@ -5,15 +5,25 @@ import type { Inspection } from './inspect';
 import type { SeamLooks } from './look-closer';
 import type { ImportReply, ImportRequest, ThumbnailSheet } from './messages';
 
-/** Asks the import worker; one worker for the page. */
-class ImportClient {
-  private readonly worker = new WorkerClient<ImportRequest, ImportReply>(
-    () => new Worker(new URL('./import-worker.ts', import.meta.url), { type: 'module' }),
-    'The file reader stopped; try again.',
-  );
+const newWorker = () => new Worker(new URL('./import-worker.ts', import.meta.url), { type: 'module' });
 
+/** A file that is not read any further for so long is given up, milliseconds. */
+const QUIET_MS = 8000;
+
+/** Asks the import workers: one reads what files are, which may be anything; the other looks at clips that are known. */
+class ImportClient {
+  private readonly reader = new WorkerClient<ImportRequest, ImportReply>(newWorker, {
+    died: 'The file reader stopped at this file, and was started again.',
+    quietMs: QUIET_MS,
+    hung: 'The file reader got no further in this file, and was started again.',
+  });
+  private readonly worker = new WorkerClient<ImportRequest, ImportReply>(newWorker, {
+    died: 'What looks at the clips stopped, and was started again; try again.',
+  });
+
+  /** What a file is. Throws `Said` where reading it got stuck. */
   async inspect(file: Blob, name: string): Promise<Inspection> {
-    return (await this.worker.ask({ kind: 'inspect', file, name }, 'inspected')).inspection;
+    return (await this.reader.ask({ kind: 'inspect', file, name }, 'inspected')).inspection;
   }
 
   async thumbnails(clip: ClipSource): Promise<ThumbnailSheet> {

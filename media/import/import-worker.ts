@@ -34,7 +34,12 @@ const calm = async (): Promise<void> => {
 async function answered(request: ImportRequest): Promise<ImportReply> {
   const { id } = request;
   if (request.kind === 'inspect')
-    return { id, kind: 'inspected', inspection: await inspectClip(request.file, request.name) };
+    return {
+      ...{ id, kind: 'inspected' },
+      inspection: await inspectClip(request.file, request.name, () =>
+        reply({ id, kind: 'progress', share: 0 }),
+      ),
+    };
   if (request.kind === 'loops') {
     const signatures = await signaturesOf(request.clip, request.first, request.end);
     return { id, kind: 'loops', loops: findLoops(signatures, request.least, request.most) };

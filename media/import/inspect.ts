@@ -1,4 +1,4 @@
-import { tableFromTimes } from '@skipback/core/clip/frame-table';
+import { sensibleTimes, tableFromTimes } from '@skipback/core/clip/frame-table';
 import { type Notice, failure, info, warning } from '@skipback/core/notice';
 import { ALL_FORMATS, BlobSource, Input, UnsupportedInputFormatError } from 'mediabunny';
 import { type ClipFile, type FilmFile, openClipFile } from '../reader/clip-file';
@@ -47,8 +47,18 @@ async function codecNameOf({ track, stills }: FilmFile): Promise<string> {
   );
 }
 
-/** Reads what a clip is. Never throws: what is wrong comes back as a sentence with a way out. */
-export async function inspectClip(blob: Blob, name: string): Promise<Inspection> {
+/** Packets after which it is told that reading goes on. */
+const TELL_EVERY = 2000;
+
+/**
+ * Reads what a clip is. Never throws: what is wrong comes back as a sentence with a way out. `goesOn` is called now and then
+ * while it gets further.
+ */
+export async function inspectClip(
+  blob: Blob,
+  name: string,
+  goesOn: () => void = () => undefined,
+): Promise<Inspection> {
   if (blob.size === 0)
     return refuse(
       'empty-file',
@@ -62,7 +72,9 @@ export async function inspectClip(blob: Blob, name: string): Promise<Inspection>
       return (await hasSoundTrack(blob))
         ? refuse('no-picture', `${name} has sound but no picture.`, 'Choose a video file.')
         : broken(name);
-    return file.kind === 'picture' ? await inspectPicture(file, name) : await inspectOpen(file, name);
+    return file.kind === 'picture'
+      ? await inspectPicture(file, name, goesOn)
+      : await inspectOpen(file, name, goesOn);
   } catch (error) {
     if (error instanceof UnsupportedInputFormatError)
       return refuse(
@@ -104,7 +116,7 @@ async function hasSoundTrack(blob: Blob): Promise<boolean> {
   }
 }
 
-async function inspectOpen(file: FilmFile, name: string): Promise<Inspection> {
+async function inspectOpen(file: FilmFile, name: string, goesOn: () => void): Promise<Inspection> {
   const { track, input } = file;
   const codec = await track.getCodec();
   const codecName = await codecNameOf(file);
@@ -119,8 +131,10 @@ async function inspectOpen(file: FilmFile, name: string): Promise<Inspection> {
   const packets: PacketFacts[] = [];
   const notices: Notice[] = [];
   try {
-    for await (const p of file.packets.packets(undefined, undefined, { metadataOnly: true }))
+    for await (const p of file.packets.packets(undefined, undefined, { metadataOnly: true })) {
+      if (packets.length % TELL_EVERY === 0) goesOn();
       packets.push({ timeS: p.timestamp, durationS: p.duration, isKey: p.type === 'key' });
+    }
   } catch {
     notices.push(cutOff(name));
   }
@@ -130,7 +144,7 @@ async function inspectOpen(file: FilmFile, name: string): Promise<Inspection> {
       `No frame of ${name} can be read: it is empty, or was cut off early.`,
       'Copy or export it again.',
     );
-  if (codec === 'avc') await keepTrueKeys(file, packets);
+  if (codec === 'avc') await keepTrueKeys(file, packets, goesOn);
   const tags: { transfer?: string | null } = await track.getColorSpace().catch(() => ({}));
   const { transfer } = tags;
   if (await track.canBeTransparent().catch(() => false)) notices.push(notClear(name));
@@ -139,9 +153,12 @@ async function inspectOpen(file: FilmFile, name: string): Promise<Inspection> {
   const index = indexPackets(packets);
   const times = [...index.times];
   const lastPacket = packets[index.decodePlaces[times.length - 1]!]!;
-  const table = tableFromTimes(times, lastPacket.durationS);
+  const shown = sensibleTimes(times, lastPacket.durationS);
+  const table = tableFromTimes(shown.times, shown.lastS);
+  if (!shown.asFound) notices.push(noTimes(name));
   const found = times[times.length - 1]! + lastPacket.durationS;
-  if (!notices.some((n) => n.code === 'cut-off') && promised - found > 1) notices.push(cutOff(name));
+  if (shown.asFound && !notices.some((n) => n.code === 'cut-off') && promised - found > 1)
+    notices.push(cutOff(name));
   return {
     ok: true,
     facts: {
@@ -180,7 +197,7 @@ const ofSequence = (missing: number): Notice[] => [
     : []),
 ];
 
-async function inspectPicture(file: PictureFile, name: string): Promise<Inspection> {
+async function inspectPicture(file: PictureFile, name: string, goesOn: () => void): Promise<Inspection> {
   const { count, width, height, evenS, missing = 0 } = file;
   if (width * height > MOST_PIXELS)
     return refuse(
@@ -197,6 +214,7 @@ async function inspectPicture(file: PictureFile, name: string): Promise<Inspecti
       continue;
     }
     const { picture, durationS } = await file.decode(n);
+    goesOn();
     try {
       clear ||= n < LOOKED_INTO && (await isClear(picture));
     } finally {
@@ -220,6 +238,13 @@ async function inspectPicture(file: PictureFile, name: string): Promise<Inspecti
   };
 }
 
+const noTimes = (name: string): Notice =>
+  warning(
+    'no-times',
+    `The times in ${name} make no sense: its frames are shown one after the other, evenly.`,
+    '"Read at" beside the span sets how many a second.',
+  );
+
 const notClear = (name: string): Notice =>
   info(
     'not-clear',
@@ -240,11 +265,12 @@ const LOOKED_AT = 24;
  * Of an H.264 file's key packets keeps those that decoding can begin with. Where it has none at all, all of
  * them, since there is nothing better.
  */
-async function keepTrueKeys(file: FilmFile, packets: PacketFacts[]): Promise<void> {
+async function keepTrueKeys(file: FilmFile, packets: PacketFacts[], goesOn: () => void): Promise<void> {
   const config = await file.track.getDecoderConfig();
   const lengthSize = lengthSizeOf(config?.description);
   const keys = packets.flatMap((p, place) => (p.isKey ? [place] : []));
   const isTrue = async (place: number) => {
+    goesOn();
     const packet =
       place === 0
         ? await file.packets.getFirstPacket()

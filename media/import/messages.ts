@@ -52,6 +52,8 @@ export type ImportRequest =
   | { readonly id: number; readonly kind: 'still'; readonly clip: ClipSource; readonly frame: number };
 
 export type ImportReply =
+  /** How far it is, 0 to 1, where that is known. */
+  | { readonly id: number; readonly kind: 'progress'; readonly share: number }
   | { readonly id: number; readonly kind: 'inspected'; readonly inspection: Inspection }
   | { readonly id: number; readonly kind: 'thumbnails'; readonly sheet: ThumbnailSheet }
   | { readonly id: number; readonly kind: 'loops'; readonly loops: readonly LoopProposal[] }

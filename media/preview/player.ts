@@ -19,6 +19,9 @@ const STILL_REACH = 24;
 
 /** Result frames above which it is not told which of them are ready. */
 const LONG_FOR_A_LINE = 50_000;
+/** How long a still may take to come before the nearest frame that is there stands in for it, milliseconds. */
+const STANDS_IN_AFTER_MS = 70;
+
 /**
  * Plays the result into a canvas: the plan runs ahead of a monotonic clock, the screen shows what is
  * due, and what comes too late is counted and passed over.
@@ -217,6 +220,20 @@ export class Player {
       capacity: this.capacity(1),
     };
     this.looks.coarseness = 1;
+    const standIn = setTimeout(() => {
+      // Where looks are drawn, the picture without them would flash up.
+      const near = this.looks.any ? undefined : this.server.nearest(number, number - frame, highest);
+      if (!near) return;
+      this.looks.plain(near).then(
+        (plain) => {
+          if (this.stillComes && !abort.signal.aborted) this.screen.show(plain.picture);
+          plain.release();
+        },
+        // What is wrong with it is said of the still itself.
+        () => undefined,
+      );
+    }, STANDS_IN_AFTER_MS);
+    abort.signal.addEventListener('abort', () => clearTimeout(standIn));
     const serve = async () => {
       for await (const served of this.server.serve(request, abort.signal)) {
         if (served.position !== 0 || abort.signal.aborted) {
@@ -226,6 +243,7 @@ export class Player {
         const sources = whole(served.pictures);
         this.setSource(sources?.[0]!.retain());
         this.stillComes = false;
+        clearTimeout(standIn);
         const shown =
           sources &&
           (await (position === undefined

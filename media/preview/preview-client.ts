@@ -8,11 +8,17 @@ export const PREVIEW_BUDGET_BYTES = 512 * 1024 * 1024;
 export class PreviewClient {
   private readonly worker: Worker;
 
-  constructor(canvas: HTMLCanvasElement, hear: (reply: PreviewReply) => void) {
+  /** `died` is called once, when the worker is no more: then another is needed, with a canvas of its own. */
+  constructor(canvas: HTMLCanvasElement, hear: (reply: PreviewReply) => void, died: () => void) {
     this.worker = new Worker(new URL('./preview-worker.ts', import.meta.url), { type: 'module' });
     this.worker.addEventListener('message', ({ data }: MessageEvent<PreviewReply>) => hear(data));
-    this.worker.addEventListener('error', () =>
-      hear({ kind: 'trouble', sentence: 'The picture stopped; reload the page.' }),
+    this.worker.addEventListener(
+      'error',
+      () => {
+        this.worker.terminate();
+        died();
+      },
+      { once: true },
     );
     const offscreen = canvas.transferControlToOffscreen();
     const threads = drawingThreads(navigator.hardwareConcurrency);

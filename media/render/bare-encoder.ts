@@ -2,7 +2,8 @@ import { NullTarget, Output, VideoSample } from 'mediabunny';
 import { ClipRow } from '../frames/clip-row';
 import { OpenClips } from '../frames/open-clips';
 import { fileSize, filmKindOf } from './encoders';
-import { type Setting, encoderAt } from './quality';
+import type { Setting } from './messages';
+import { encoderAt } from './quality';
 import { FullFrames } from './full-frames';
 import type { RenderJob } from './messages';
 

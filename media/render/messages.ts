@@ -26,16 +26,25 @@ export const RenderSettingsSchema = z.object({
   dither: z.enum(['none', 'pattern', 'diffused']).default('pattern'),
   /** Of films: whether the sound ends with a whole beat, and begins and ends without a click. */
   loopSafe: z.boolean().default(false),
+  /** Of files that can hold it: whether what is transparent of a clip is so in the file. */
+  transparent: z.boolean().default(true),
+  /** Seconds that the file is meant to last at most; nothing is cut, only said. Null for any length. */
+  mostS: z.number().min(1).max(36_000).nullable().default(null),
 });
 export type RenderSettings = z.infer<typeof RenderSettingsSchema>;
 
 export const DEFAULT_RENDER: RenderSettings = {
   ...{ format: 'mp4-h264', quality: 'high', scale: 1, loops: 1 },
   ...{ every: 1, colours: 256, dither: 'pattern', loopSafe: false },
+  ...{ transparent: true, mostS: null },
 };
 
 export const isFilm = (format: RenderSettings['format']): format is FilmFormat =>
   FILM_FORMATS.some((f) => f === format);
+
+/** Files that hold how much of each point is there. */
+export const holdsTransparency = (format: RenderSettings['format']): boolean =>
+  format === 'webm-vp9' || format === 'apng' || format === 'png-frames';
 
 /** The pictures of a result, and the file they are for. */
 export interface PictureJob {
@@ -49,9 +58,14 @@ export interface PictureJob {
   readonly width: number;
   readonly height: number;
   readonly settings: RenderSettings;
+  /** Whether the file gets what is transparent of the clips. */
+  readonly transparent: boolean;
   /** Threads that may draw at once. */
   readonly threads: number;
 }
+
+/** How an encoder is told: a fixed quantizer for every frame, or bits a second. */
+export type Setting = { readonly quantizer: number } | { readonly bitrate: number };
 
 /** One file to make. */
 export interface RenderJob extends PictureJob {
@@ -63,6 +77,8 @@ export interface RenderJob extends PictureJob {
   readonly sound: Stereo | undefined;
   /** What becomes of periods that repeat: encoded once and their packets repeated, or encoded each time, to be measured against. */
   readonly repeats?: 'packets' | 'encoded';
+  /** What was right for the sample of a file like it a moment ago: it is tried first. */
+  readonly guess?: Setting | undefined;
   /** Where the file goes: chosen by the user, or in the origin's private file system. */
   readonly target: FileSystemFileHandle;
 }
@@ -125,6 +141,8 @@ export type RenderReply =
     }
   | {
       readonly kind: 'done';
+      /** What the sample was encoded with; none of a file of pictures. */
+      readonly setting: Setting | undefined;
       readonly proof: RenderProof;
       readonly counts: RenderCounts;
       readonly damaged: number;

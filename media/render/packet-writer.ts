@@ -8,7 +8,8 @@ import {
 } from 'mediabunny';
 import type { FileKind } from './encoders';
 import type { EncodePlan } from './encode-plan';
-import { type Setting, encoderAt } from './quality';
+import type { Setting } from './messages';
+import { encoderAt } from './quality';
 
 /**
  * Encodes pictures and writes their packets into a file's track as a plan says: once, or as often as they repeat, with times
@@ -38,11 +39,13 @@ export class PacketWriter {
     setting: Setting,
     private readonly plan: EncodePlan,
     private readonly frameS: number,
+    transparent: boolean,
     private readonly written: (frames: number) => Promise<void> | void,
   ) {
-    const { source, everyFrame } = encoderAt(kind, setting, (packet, meta) => {
+    const hear = (packet: EncodedPacket, meta?: EncodedVideoChunkMetadata) => {
       this.heard.push([packet, meta]);
-    });
+    };
+    const { source, everyFrame } = encoderAt(kind, setting, hear, transparent ? 'keep' : 'discard');
     this.encoder = source;
     this.everyFrame = everyFrame;
     this.nowhere = new Output({ format: kind.container(), target: new NullTarget() });

@@ -28,10 +28,11 @@ export class PictureStream {
   private treated: TreatedFrames | undefined;
   private distinct = 0;
 
-  /** `size` is the file's, even numbers. */
+  /** `size` is the file's, even numbers; `budgetBytes` of pictures may be held. */
   constructor(
     private readonly job: PictureJob,
     private readonly size: { readonly width: number; readonly height: number },
+    private readonly budgetBytes = RENDER_BUDGET_BYTES,
   ) {
     this.row = new ClipRow(job.clips);
     this.full = new FullFrames(size.width, size.height, job.settings.scale);
@@ -57,7 +58,7 @@ export class PictureStream {
     const treated = (this.treated = treatedFor(this.job, sets, positions, size));
     const all = sets.inOrder(positions);
     this.distinct = new Set(all.wanted).size;
-    const capacity = Math.max(2, Math.floor(RENDER_BUDGET_BYTES / (size.width * size.height * 1.5)) - 8);
+    const capacity = Math.max(2, Math.floor(this.budgetBytes / (size.width * size.height * 1.5)) - 8);
     const request = { ...all, loops: false, start: 0, keys: row.keys, clipStarts: row.starts, capacity };
     let turn = 0;
     const develop = async ({ pictures }: Served<HeldFrame>): Promise<VideoFrame> => {

@@ -11,8 +11,10 @@ import {
   VideoSampleSource,
   canEncodeVideo,
 } from 'mediabunny';
+import { planesBytes } from '@skipback/core/pixels/planes';
+import { workingPlanes } from '../frames/working-planes';
 import { type FileKind } from './encoders';
-import type { RenderSettings } from './messages';
+import type { RenderSettings, Setting } from './messages';
 
 /**
  * What each quality means: how near the file's pictures come to those that went in, as PSNR in dB over all three
@@ -25,12 +27,11 @@ export const AIMS_DB: Record<RenderSettings['quality'], number> = {
   finest: 45.4,
 };
 
-/** How an encoder is told: a fixed quantizer for every frame, or bits a second. */
-export type Setting = { readonly quantizer: number } | { readonly bitrate: number };
-
 /** What a sample came to at a setting. */
 export interface Trial {
   readonly setting: Setting;
+  /** What the sample was encoded with, which is the first guess for the next file like it. */
+  readonly tried?: Setting;
   readonly db: number;
   readonly bytesPerFrame: number;
 }
@@ -67,6 +68,7 @@ export function encoderAt(
   kind: FileKind,
   setting: Setting,
   hear?: VideoEncodingConfig['onEncodedPacket'],
+  alpha: 'keep' | 'discard' = 'discard',
 ): { source: VideoSampleSource; everyFrame: VideoEncoderEncodeOptions } {
   const byQuantizer = 'quantizer' in setting;
   const quality = byQuantizer
@@ -77,6 +79,7 @@ export function encoderAt(
       codec: kind.codec,
       quality,
       keyFrameInterval: 2,
+      alpha,
       ...(hear && { onEncodedPacket: hear }),
     }),
     everyFrame: byQuantizer ? { [kind.codec]: { quantizer: setting.quantizer } } : {},
@@ -85,7 +88,7 @@ export function encoderAt(
 
 /**
  * Finds the setting at which pictures come out as near to themselves as a quality promises, by encoding them and
- * looking: at most four times. The pictures stay the caller's.
+ * looking: at most four times, `guess` first. The pictures stay the caller's.
  */
 export async function settingFor(
   kind: FileKind,
@@ -93,6 +96,7 @@ export async function settingFor(
   rateHz: number,
   aimDb: number,
   signal?: AbortSignal,
+  guess?: Setting,
 ): Promise<Trial> {
   const { codedWidth: width, codedHeight: height } = pictures[0]!;
   const range = (await quantizes(kind, width, height)) ? QUANTIZERS[kind.codec] : undefined;
@@ -105,6 +109,8 @@ export async function settingFor(
   const trials: (Trial & { at: number })[] = [];
   let most = range?.most ?? 0;
   let at = (aimDb - 40) / slope;
+  if (guess && range && 'quantizer' in guess) at = range.middle - guess.quantizer;
+  if (guess && !range && 'bitrate' in guess) at = Math.log2(guess.bitrate / (0.12 * width * height * rateHz));
   for (let i = 0; i < 4 && !signal?.aborted; i++) {
     const setting = settingAt(at);
     if (trials.some((t) => JSON.stringify(t.setting) === JSON.stringify(setting))) break;
@@ -130,7 +136,7 @@ export async function settingFor(
   }
   const good = trials.filter((t) => t.db >= aimDb - 0.15).sort((a, b) => a.bytesPerFrame - b.bytesPerFrame);
   const best = good[0] ?? trials.sort((a, b) => b.db - a.db)[0]!;
-  return { ...best, setting: asSpent(best, rateHz) };
+  return { ...best, tried: best.setting, setting: asSpent(best, rateHz) };
 }
 
 /** Rate control spends more than it was told on a few frames; over many it keeps to what these really took. */
@@ -189,16 +195,25 @@ async function squaredDifference(a: VideoFrame, b: VideoFrame): Promise<{ square
   return { squares, values };
 }
 
-/** A picture's planes in I420, rows without gaps. */
+/** A picture's planes in I420, rows without gaps; those of I420A have what is there of each point after them. */
 export async function bytesOf(picture: VideoFrame): Promise<Uint8Array> {
   const { width, height } = picture.visibleRect!;
+  if (picture.format !== 'I420' && picture.format !== 'I420A') {
+    // Some browsers give what they decode in another layout, or in other colours.
+    const bytes = new Uint8Array(planesBytes(width, height));
+    await workingPlanes(picture, { rotation: 0, flip: false, width, height }, bytes);
+    return bytes;
+  }
   const [w, h] = [(width + 1) >> 1, (height + 1) >> 1];
-  const bytes = new Uint8Array(width * height + 2 * w * h);
+  const colours = width * height + 2 * w * h;
+  const clear = picture.format === 'I420A';
+  const bytes = new Uint8Array(clear ? colours + width * height : colours);
   await picture.copyTo(bytes, {
     layout: [
       { offset: 0, stride: width },
       { offset: width * height, stride: w },
       { offset: width * height + w * h, stride: w },
+      ...(clear ? [{ offset: colours, stride: width }] : []),
     ],
   });
   return bytes;

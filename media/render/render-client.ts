@@ -1,4 +1,4 @@
-import type { PictureJob, RenderJob, RenderReply, RenderRequest } from './messages';
+import type { PictureJob, RenderJob, RenderReply, RenderRequest, Setting } from './messages';
 
 /** A render under way in a worker of its own. */
 export interface RunningRender {
@@ -6,9 +6,21 @@ export interface RunningRender {
   cancel(): void;
 }
 
-/** Starts a render; `hear` gets its progress and exactly one last reply. */
-export const startRender = (job: RenderJob, hear: (reply: RenderReply) => void): RunningRender =>
-  start({ kind: 'render', job }, hear);
+/** The settings that were right last, by what kind of file they were for. */
+const found = new Map<string, Setting>();
+
+/**
+ * Starts a render; `hear` gets its progress and exactly one last reply. What was right for a file of the same kind and size is
+ * tried first, which mostly spares the search for it; it is measured on the sample all the same.
+ */
+export function startRender(job: RenderJob, hear: (reply: RenderReply) => void): RunningRender {
+  const { format, quality, scale } = job.settings;
+  const key = `${format} ${quality} ${scale} ${job.width} ${job.height} ${job.rate.num}/${job.rate.den}`;
+  return start({ kind: 'render', job: { guess: found.get(key), ...job } }, (reply) => {
+    if (reply.kind === 'done' && reply.setting) found.set(key, reply.setting);
+    hear(reply);
+  });
+}
 
 /** Starts measuring what each quality comes to; `hear` gets them one by one, then one last reply. */
 export const startComparing = (job: PictureJob, hear: (reply: RenderReply) => void): RunningRender =>

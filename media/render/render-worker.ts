@@ -1,11 +1,18 @@
 import { compareQualities } from './compare-qualities';
-import { type PictureJob, type RenderJob, type RenderReply, type RenderRequest, isFilm } from './messages';
+import {
+  type PictureJob,
+  type RenderJob,
+  type RenderReply,
+  type RenderRequest,
+  type Setting,
+  isFilm,
+} from './messages';
 import { pictureKind } from './pictures/kinds';
 import { provePictures } from './pictures/prove-pictures';
 import { picturesOf, renderPictures } from './pictures/render-pictures';
 import { proveFile } from './prove';
 import { sentenceOf as sentenceFrom } from '../worker-client';
-import { Cancelled, renderFile } from './render';
+import { Cancelled, type MadeFile, renderFile } from './render';
 
 const reply = (message: RenderReply) => self.postMessage(message);
 const abort = new AbortController();
@@ -42,7 +49,7 @@ async function run(job: RenderJob): Promise<void> {
   };
   try {
     reply({ kind: 'sampling' });
-    const made = isFilm(format)
+    const made: MadeFile & { readonly setting?: Setting } = isFilm(format)
       ? await renderFile(job, abort.signal, progress)
       : await renderPictures(job, abort.signal, progress);
     const { counts, damaged, given } = made;
@@ -52,7 +59,7 @@ async function run(job: RenderJob): Promise<void> {
     const proof = isFilm(format)
       ? await proveFile(file, ordered)
       : await provePictures(file, format, ordered);
-    reply({ kind: 'done', proof, counts, damaged });
+    reply({ kind: 'done', setting: made.setting, proof, counts, damaged });
   } catch (error) {
     reply(
       error instanceof Cancelled ? { kind: 'cancelled' } : { kind: 'failed', sentence: sentenceOf(error) },

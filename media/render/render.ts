@@ -2,12 +2,12 @@ import { Output, StreamTarget, type StreamTargetChunk } from 'mediabunny';
 import { encodePlan, encodedPlaces } from './encode-plan';
 import { fileSize, filmKindOf } from './encoders';
 import { type GivenPicture, lookedAt, smallGrey } from './given';
-import type { RenderCounts, RenderJob } from './messages';
+import type { RenderCounts, RenderJob, Setting } from './messages';
 import { PacketWriter } from './packet-writer';
-import { PictureStream } from './picture-stream';
-import { AIMS_DB, type Setting, type Trial, settingFor } from './quality';
+import { AIMS_DB, type Trial, settingFor } from './quality';
 import { sampleFrames } from './sample-frames';
 import { SoundTrack } from './sound-track';
+import { streamOf } from './transparent-stream';
 
 /** A cancelled job says so with this. */
 export class Cancelled extends Error {}
@@ -31,11 +31,11 @@ export async function renderFile(
   job: RenderJob,
   signal: AbortSignal,
   progress: Progress,
-): Promise<MadeFile & { setting: Setting }> {
-  const { setting, bytesPerFrame } = await settingOf(job, signal);
+): Promise<MadeFile & { readonly setting: Setting }> {
+  const { setting, bytesPerFrame, tried = setting } = await settingOf(job, signal);
   const began = performance.now();
   const size = fileSize(job.width, job.height, job.settings.scale);
-  const stream = new PictureStream(job, size);
+  const stream = streamOf(job, size);
   const { sets } = stream;
   const total = sets.length * job.settings.loops;
   const plan = encodePlan(job, sets, bytesPerFrame);
@@ -51,7 +51,7 @@ export async function renderFile(
   const given: GivenPicture[] = [];
   const frameS = job.rate.den / job.rate.num;
   let done = 0;
-  const writer = new PacketWriter(output, kind, setting, plan, frameS, async (frames) => {
+  const writer = new PacketWriter(output, kind, setting, plan, frameS, job.transparent, async (frames) => {
     done = frames;
     await sound?.addUpTo(frames * frameS + 0.5);
     if (signal.aborted) throw new Cancelled();
@@ -97,7 +97,7 @@ export async function renderFile(
     },
     damaged: stream.damaged,
     given,
-    setting,
+    setting: tried,
   };
 }
 
@@ -108,7 +108,7 @@ async function settingOf(job: RenderJob, signal: AbortSignal): Promise<Trial> {
     if (signal.aborted) throw new Cancelled();
     const rateHz = job.rate.num / job.rate.den;
     const kind = filmKindOf(job.settings);
-    return await settingFor(kind, pictures, rateHz, AIMS_DB[job.settings.quality], signal);
+    return await settingFor(kind, pictures, rateHz, AIMS_DB[job.settings.quality], signal, job.guess);
   } finally {
     pictures.forEach((p) => p.close());
   }

@@ -5,7 +5,7 @@ import type { SongPlace } from '@skipback/core/beats/music';
 import type { SoundRange } from './decode-sound';
 import type { TimePath } from '@skipback/core/path/path';
 import type { Following } from '@skipback/core/sound/follow';
-import type { MadeLevels, PlacedSound } from '@skipback/core/sound/mix';
+import type { MadeLevels, OwnVoice, PlacedSound } from '@skipback/core/sound/mix';
 import type { Stereo } from '@skipback/core/sound/stereo';
 import { type Rational, rational } from '@skipback/core/time/rational';
 
@@ -25,7 +25,7 @@ export interface MixRequest {
   readonly keepsPitch: boolean;
   readonly holds: Following['holds'];
   readonly made: MadeLevels;
-  readonly placed: readonly PlacedSound[];
+  readonly placed: readonly PlacedSound<Omit<OwnVoice, 'sound'> & { readonly soundId: string }>[];
   readonly laid: readonly { readonly laid: LaidSound; readonly soundId: string }[];
   readonly along: readonly SpeedSound[];
 }

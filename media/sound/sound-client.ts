@@ -8,8 +8,7 @@ import type { MixRequest, SoundFacts, SoundReply, SoundRequest } from './message
 class SoundClient {
   private readonly worker = new WorkerClient<SoundRequest, SoundReply>(
     () => new Worker(new URL('./sound-worker.ts', import.meta.url), { type: 'module' }),
-    'The sound stopped; play again.',
-    () => this.loaded.clear(),
+    { died: 'The sound stopped; play again.', onDeath: () => this.loaded.clear() },
   );
   /** What is known of each sound the worker keeps. */
   private readonly loaded = new Map<string, Promise<SoundFacts>>();

@@ -38,6 +38,7 @@ async function mix(request: MixRequest): Promise<Stereo> {
   return mixSound({
     ...request,
     song: song && { ...song, sound: known(song.soundId) },
+    placed: request.placed.map((p) => (p.kind === 'own' ? { ...p, sound: known(p.soundId) } : p)),
     laid: request.laid.map(({ laid, soundId }) => ({ laid, sound: known(soundId) })),
     pieces: request.pieces.map(({ startFrame, path, soundId, clipPace }) => {
       const clip = soundId === undefined ? undefined : sounds.get(soundId);

@@ -16,6 +16,8 @@ export interface ProjectRecord {
   readonly document: Project;
   /** Picture for the shelf. */
   readonly poster: Blob | null;
+  /** Result frame of that picture: the project opens there. Missing in records of before. */
+  readonly at?: number;
   /** Result length, for the shelf. */
   readonly lengthFrames: number;
 }
@@ -81,3 +83,20 @@ class SkipBackDatabase extends Dexie {
 }
 
 export const database = new SkipBackDatabase();
+
+let newer = false;
+
+/** Whether a newer version of the program keeps its projects here: then nothing of them is read or written. */
+export const keptByNewer = (): boolean => newer;
+
+/**
+ * Looks whether the database is of a newer version before it is opened: opening it, the package would add to it what this
+ * version knows. To be done before anything is asked of it.
+ */
+export async function guardDatabase(): Promise<void> {
+  const all = await indexedDB.databases?.().catch(() => []);
+  const version = all?.find((d) => d.name === database.name)?.version ?? 0;
+  // The package counts in tenths; what it adds by itself are tenths too.
+  newer = Math.floor(version / 10) > database.verno;
+  if (newer) database.close({ disableAutoOpen: true });
+}

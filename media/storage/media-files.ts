@@ -52,6 +52,23 @@ export async function keptMediaIds(): Promise<string[]> {
   return ids;
 }
 
+/** What the private file system has folders for. */
+export type KeptFolder = 'media' | 'motion' | 'queued' | 'renders';
+
+/** Bytes of every file of a folder, by its name; empty where there is no such folder. */
+export async function keptSizes(name: KeptFolder): Promise<ReadonlyMap<string, number>> {
+  const sizes = new Map<string, number>();
+  try {
+    const root = await navigator.storage.getDirectory();
+    for await (const entry of (await root.getDirectoryHandle(name)).values())
+      if (entry.kind === 'file')
+        sizes.set(entry.name, (await (entry as FileSystemFileHandle).getFile()).size);
+  } catch {
+    // It was never made.
+  }
+  return sizes;
+}
+
 /** SHA-256 over a file's length and its first and last half mebibyte, in hexadecimal. */
 export async function fingerprintOf(file: Blob): Promise<string> {
   const edge = 512 * 1024;

@@ -4,6 +4,8 @@ import { type ProjectRecord, database } from './database';
 /** What is kept with a project for the shelf. */
 export interface ShelfFacts {
   readonly poster: Blob | null;
+  /** Result frame of the poster. */
+  readonly at?: number;
   readonly lengthFrames: number;
 }
 

@@ -8,6 +8,7 @@ import { SnackbarProvider } from 'notistack';
 import { Suspense, lazy } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
+import { guardDatabase } from '@skipback/media/storage/database';
 import { BeatsPage } from './beats/beats-page';
 import { Notice } from './notices';
 import { BenchPage } from './bench/bench-page';
@@ -42,6 +43,12 @@ function RenderView() {
   );
 }
 
+/** How long the look at what is kept may take, milliseconds. */
+const GUARD_MS = 400;
+await Promise.race([
+  guardDatabase().catch(() => undefined),
+  new Promise((resolve) => setTimeout(resolve, GUARD_MS)),
+]);
 void beginPage(tidyStorage).then(openQueue);
 
 createRoot(document.getElementById('root')!).render(

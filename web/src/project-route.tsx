@@ -15,6 +15,7 @@ import { download, fileName } from './state/download';
 import { importFiles } from './state/import-files';
 import { closeProject, openProject, useProjectStore } from './state/project-store';
 import { flushSaving, shelfFacts, startAutosave, useSaving } from './state/saving';
+import { onlyHereOf } from './state/shelve';
 import { type Hold, holdProject, takeOverProject } from './state/tab-locks';
 import { takeOpening } from './state/opening';
 import { setPlayback } from './state/playback';
@@ -25,6 +26,8 @@ interface Opened {
   readonly lost: string | undefined;
   readonly revision: number;
   readonly poster: Blob | null;
+  /** Result frame of the poster. */
+  readonly at: number;
   /** Set where the last change was found in the journal: the database gets it at once. */
   readonly unsaved: boolean;
 }
@@ -42,6 +45,9 @@ class NotOpened extends Said {
 async function load(id: string): Promise<Opened> {
   const record = await database.projects.get(id).catch(() => undefined);
   const noted = notedUnsaved(localStorage, id);
+  const here = onlyHereOf(id);
+  if (!record && !noted && here)
+    return { project: here, lost: undefined, revision: 0, poster: null, at: 0, unsaved: true };
   if (!record && !noted) throw new NotOpened('This project is not on this browser’s shelf.');
   const revision = record ? revisionOf(record) : 0;
   const unsaved = noted !== undefined && noted.revision > revision;
@@ -56,6 +62,7 @@ async function load(id: string): Promise<Opened> {
     ...read,
     revision: Math.max(revision, unsaved ? noted.revision : 0),
     poster: record?.poster ?? null,
+    at: record?.at ?? 0,
     unsaved: unsaved || read.lost !== undefined,
   };
 }
@@ -109,7 +116,8 @@ export function ProjectRoute() {
 
   useEffect(() => {
     if (!data || standing !== 'held') return;
-    shelfFacts.poster = data.poster;
+    Object.assign(shelfFacts, { poster: data.poster, at: data.at, fromBefore: true });
+    transport.openAt(data.at);
     openProject(data.project);
     resetCompare();
     const stop = startAutosave(data.revision, data.unsaved);

@@ -17,6 +17,7 @@ export const blur: Treatment<Values, Values> = {
   defaults: { kind: 'along', angle: 0, length: 60, amount: 12 },
   cost: 'heavy',
   scales: true,
+  shapes: true,
   fields: [
     {
       key: 'kind',

@@ -32,6 +32,7 @@ export const punch: Treatment<Values, Values> = {
   defaults: { zoom: 120, x: 0, y: 0, angle: 0, edges: 'mirrored' },
   cost: 'middle',
   scales: true,
+  shapes: true,
   fields: [
     { key: 'zoom', kind: 'number', label: 'Zoom', help: '100 is as it is.', min: 10, max: 1000, unit: '%' },
     {

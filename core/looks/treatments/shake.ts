@@ -28,6 +28,7 @@ export const shake: Treatment<Values, Drawing> = {
   defaults: { amount: 24, rate: 2, turn: 0.6, fall: 14, seed: 1, edges: 'mirrored' },
   cost: 'middle',
   scales: true,
+  shapes: true,
   fields: [
     {
       key: 'amount',

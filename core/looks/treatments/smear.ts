@@ -21,6 +21,7 @@ export const smear: Treatment<Values, never> = {
   defaults: { back: 3, on: 3, weights: 'even', rate: 0, counts: 'clip' },
   cost: 'middle',
   scales: true,
+  shapes: true,
   uses: [
     {
       words: 'a street at night: held at 6 a second, the mean of 14 around',

@@ -32,6 +32,7 @@ export const split: Treatment<Values, Values> = {
   defaults: { redX: 14, redY: 0, greenX: 0, greenY: 0, blueX: -14, blueY: 0, turn: 0 },
   cost: 'middle',
   scales: true,
+  shapes: true,
   fields: [
     shift('redX', 'Red across'),
     shift('redY', 'Red down'),

@@ -48,6 +48,7 @@ export const trail: Treatment<Values, Drawing> = {
   } as Values,
   cost: 'heavy',
   scales: true,
+  shapes: true,
   uses: [
     {
       words: 'dark figures before a bright ground',

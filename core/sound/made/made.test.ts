@@ -235,6 +235,28 @@ describe('made sounds in the mix', () => {
     expect(mixSound({ ...job, placed: late }).left.length).toBe(samplesOf(job.totalFrames, rate));
   });
 
+  it('a sound of one’s own is heard from its second on at its frame, forward or backward, without a click', () => {
+    const ramp = Float32Array.from({ length: RATE_HZ }, (_, i) => 0.5 * (i / RATE_HZ));
+    const sound = { left: ramp, right: ramp, rateHz: RATE_HZ };
+    const place = { kind: 'own' as const, atFrame: 20, frames: 15, gainDb: 0, sound };
+    const at = samplesOf(20, rate);
+    const end = samplesOf(35, rate);
+    const heard = (fromS: number, backward: boolean) =>
+      mixSound({ ...job, placed: [{ ...place, fromS, backward }] }).left;
+    const forward = heard(0.2, false);
+    expect(forward.slice(0, at).every((v) => v === 0)).toBe(true);
+    expect(forward.slice(end).every((v) => v === 0)).toBe(true);
+    expect(forward[at + 6000]!).toBeCloseTo(ramp[0.2 * RATE_HZ + 6000]!, 4);
+    expect(heard(0.2, true)[at + 6000]!).toBeCloseTo(ramp[RATE_HZ - 1 - 0.2 * RATE_HZ - 6000]!, 4);
+    // Cut out of the middle it comes in and goes softly.
+    for (const i of [at, end - 1]) expect(Math.abs(forward[i]!)).toBeLessThan(0.01);
+    // Longer than what is left of it, it ends with it; before the result's first frame it is cut.
+    const late = heard(0.9, false);
+    expect(late.slice(at + 0.1 * RATE_HZ + 1).every((v) => v === 0)).toBe(true);
+    const early = mixSound({ ...job, placed: [{ ...place, atFrame: -6, fromS: 0, backward: false }] }).left;
+    expect(early[100]!).toBeCloseTo(ramp[samplesOf(6, rate) + 100]!, 4);
+  });
+
   it.each(MADE_KINDS)('%s placed by hand is heard over its whole length', (kind) => {
     const out = silence(RATE_HZ);
     addPlaced(out, { kind, at: 4800, samples: 24_000, gain: 1, seed: 9 });

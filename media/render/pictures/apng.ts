@@ -5,6 +5,11 @@ import { type PictureSink, type SinkOrder, wholeParts } from './sink';
 /** Bytes of pictures held at once, at most: the package makes the file from all of them. */
 const MOST_BYTES = 400 << 20;
 
+/** The package's palettes lose colours that lie only beside others; a last argument that its types leave out forbids them. */
+const encode = UPNG.encode as (
+  ...order: [...Parameters<typeof UPNG.encode>, withoutPalette: boolean]
+) => ArrayBuffer;
+
 /** An animated PNG that plays for ever, without loss. */
 export function apngSink({ width, height, count, target }: SinkOrder): PictureSink {
   const bytes = 4 * width * height * count;
@@ -21,7 +26,7 @@ export function apngSink({ width, height, count, target }: SinkOrder): PictureSi
       return Promise.resolve();
     },
     async finish() {
-      await target.write(UPNG.encode(pictures, width, height, 0, delays));
+      await target.write(encode(pictures, width, height, 0, delays, true));
     },
   };
 }

@@ -9,7 +9,7 @@ const JPEG_QUALITY = 0.95;
 export function framesSink({ settings, width, height, count, name, target }: SinkOrder): PictureSink {
   const png = settings.format === 'png-frames';
   const canvas = new OffscreenCanvas(width, height);
-  const context = canvas.getContext('2d', { alpha: false })!;
+  const context = canvas.getContext('2d', { alpha: png })!;
   const zip = new ZipWriter(
     new WritableStream<Uint8Array<ArrayBuffer>>({ write: (part) => target.write(part) }),
     // They are packed already.

@@ -1,11 +1,11 @@
-import { planesIn } from '@skipback/core/pixels/planes';
+import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { Surface } from '@skipback/core/pixels/surface';
 import { bytesOf } from '../quality';
 import { fileSize } from '../encoders';
 import { lookedAt, smallGrey } from '../given';
 import type { PictureFormat, RenderJob } from '../messages';
-import { PictureStream } from '../picture-stream';
 import { Cancelled, type MadeFile, type Progress } from '../render';
+import { streamOf } from '../transparent-stream';
 import { apngSink } from './apng';
 import { framesSink } from './frames-zip';
 import { gifSink } from './gif';
@@ -42,12 +42,16 @@ export async function renderPictures(
   const format = settings.format as PictureFormat;
   const size = fileSize(job.width, job.height, settings.scale);
   const surface = new Surface(size.width, size.height);
-  const stream = new PictureStream(job, size);
+  const stream = streamOf(job, size);
   const positions = picturesOf(stream.sets.length, job);
   const frameS = job.rate.den / job.rate.num;
   const rgbaOf = async (frame: VideoFrame): Promise<Uint8Array<ArrayBuffer>> => {
-    surface.load(planesIn(await bytesOf(frame), size.width, size.height));
-    return new Uint8Array(surface.pixels);
+    const bytes = await bytesOf(frame);
+    surface.load(planesIn(bytes, size.width, size.height));
+    const rgba = new Uint8Array(surface.pixels);
+    const alphas = bytes.subarray(planesBytes(size.width, size.height));
+    for (let i = 0; i < alphas.length; i++) rgba[4 * i + 3] = alphas[i]!;
+    return rgba;
   };
   const writable = await job.target.createWritable();
   const given: { atFrame: number; small: Uint8Array }[] = [];
@@ -99,7 +103,7 @@ async function samplesOf(
   signal: AbortSignal,
   rgbaOf: (frame: VideoFrame) => Promise<Uint8Array>,
 ): Promise<readonly Uint8Array[]> {
-  const stream = new PictureStream(job, size);
+  const stream = streamOf(job, size);
   const count = Math.min(SAMPLES, positions.length);
   const chosen = Int32Array.from(
     { length: count },

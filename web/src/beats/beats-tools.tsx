@@ -3,6 +3,7 @@ import {
   type BeatGrid,
   barAt,
   canDouble,
+  differenceOf,
   doubled,
   evenGrid,
   halved,
@@ -13,7 +14,14 @@ import {
 import { readMarkers, writeMarkers } from '@skipback/core/beats/markers';
 import { readMidi } from '@skipback/core/beats/midi';
 import type { Song } from '@skipback/core/project/schema';
-import { removeSong, setGrid, setSongGain, slideSong, trimSong } from '@skipback/core/project/song-actions';
+import {
+  removeSong,
+  setGrid,
+  setSongGain,
+  slideSong,
+  takeSecond,
+  trimSong,
+} from '@skipback/core/project/song-actions';
 import { useSnackbar } from 'notistack';
 import { CAUTION, TROUBLE } from '../notices';
 import { LevelField } from '../parts/level-field';
@@ -22,7 +30,7 @@ import { ValueField } from '../parts/value-field';
 import { download, fileName } from '../state/download';
 import { act } from '../state/project-store';
 import { findBeats } from '../state/song';
-import { mono } from '../theme';
+import { colors, mono } from '../theme';
 import { Card, Small } from './card';
 import { EnvelopeCard } from './envelope-card';
 import { TapCard } from './tap-card';
@@ -162,7 +170,22 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
             Bars begin {chosen === null ? 'at the playhead' : `at beat ${placeOf(grid, chosen).beat + 1}`}
           </Small>
           <Small onPress={() => void findBeats(song)}>Find again</Small>
+          {song.second && (
+            <Small onPress={() => act('hear the beats the other way', takeSecond)}>
+              Second guess: {differenceOf(song.second, grid)}
+            </Small>
+          )}
         </Box>
+        {song.likely !== null && grid.beats.length > 0 && (
+          <Box sx={{ color: colors.quiet, fontSize: 12.5, mt: 0.75 }} data-testid="likely">
+            {song.likely >= 0.9
+              ? 'The beats are as good as sure'
+              : song.likely >= 0.6
+                ? 'The beats are likely so'
+                : 'The beats are a guess'}
+            , {Math.round(100 * song.likely)} %.
+          </Box>
+        )}
       </Card>
       <EnvelopeCard song={song} />
       <TapCard song={song} playing={playing} />

@@ -34,7 +34,9 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
   if (!compiled)
     return (
       <Box sx={{ color: colors.quiet, p: 1 }}>
-        No piece yet. Import a clip, find the moment, and set a span with I and O.
+        {project.beyond.length > 0
+          ? 'What there is would last longer than six hours, the most a result may. Undo, or read its clip at another rate.'
+          : 'No piece yet. Import a clip, find the moment, and set a span with I and O.'}
       </Box>
     );
   const { piece, clip, table } = compiled;

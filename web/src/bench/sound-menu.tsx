@@ -13,6 +13,7 @@ import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
 import { MadeList } from './made-list';
+import { OwnList } from './own-list';
 
 /** What is heard, and how loud: the song, the clips' own sound along the path, made sounds. */
 export function SoundMenu({
@@ -112,6 +113,7 @@ export function SoundMenu({
             </Box>
           )}
           {anchor && <MadeList project={project} compiled={compiled} />}
+          {anchor && <OwnList project={project} />}
         </Box>
       </Popover>
     </>

@@ -105,6 +105,7 @@ async function jobOf(
     width,
     height,
     settings: DEFAULT_RENDER,
+    transparent: false,
     threads: 1,
     sound: undefined,
     cuts: [],

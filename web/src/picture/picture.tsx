@@ -1,6 +1,7 @@
 import { Box } from '@mui/material';
-import { type ReactNode, useEffect, useRef } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { usePlayback } from '../state/playback';
+import { shelfFacts } from '../state/saving';
 import { transport } from '../state/transport';
 import { useSize } from '../weave/use-size';
 import { Stats } from './stats';
@@ -21,6 +22,7 @@ export function Picture({ size, describe, children }: Props) {
   const width = Math.floor(size.width * scale);
   const height = Math.floor(size.height * scale);
 
+  const turn = usePlayback((s) => s.picture);
   useEffect(() => {
     const canvas = document.createElement('canvas');
     canvas.style.cssText = 'display:block;width:100%;height:100%';
@@ -30,7 +32,7 @@ export function Picture({ size, describe, children }: Props) {
       disconnect();
       canvas.remove();
     };
-  }, []);
+  }, [turn]);
 
   useEffect(() => {
     if (width <= 0 || height <= 0) return;
@@ -59,6 +61,7 @@ export function Picture({ size, describe, children }: Props) {
           borderRadius: '3px',
         }}
       />
+      <LastPicture width={width} height={height} />
       {children && width > 0 && (
         <Box sx={{ position: 'absolute', width, height, pointerEvents: 'none' }}>{children(width)}</Box>
       )}
@@ -69,6 +72,39 @@ export function Picture({ size, describe, children }: Props) {
       {grey && audition === null && <Said>White is where it applies. W leaves.</Said>}
       {audition !== null && <Said>{audition}, tried out. Press to keep it.</Said>}
     </Box>
+  );
+}
+
+/** What the project showed when it was left, until its frames are there. */
+function LastPicture({ width, height }: { readonly width: number; readonly height: number }) {
+  const seen = usePlayback((s) => s.seen);
+  const [kept, setKept] = useState<string>();
+  useEffect(() => {
+    if (seen) shelfFacts.fromBefore = false;
+    if (!shelfFacts.poster || !shelfFacts.fromBefore) return;
+    const address = URL.createObjectURL(shelfFacts.poster);
+    setKept(address);
+    return () => {
+      setKept(undefined);
+      URL.revokeObjectURL(address);
+    };
+  }, [seen]);
+  if (!kept || seen || width <= 0) return null;
+  return (
+    <Box
+      component="img"
+      src={kept}
+      alt=""
+      data-testid="last-picture"
+      sx={{
+        position: 'absolute',
+        width,
+        height,
+        objectFit: 'cover',
+        borderRadius: '3px',
+        pointerEvents: 'none',
+      }}
+    />
   );
 }
 

@@ -6,7 +6,12 @@ import { rateText, toNumber } from '@skipback/core/time/rational';
 import { formatTimecode } from '@skipback/core/time/timecode';
 import { frame } from '@skipback/core/time/units';
 import { FILE_KINDS, fileSize, filmKindOf, soundCodecOf } from '@skipback/media/render/encoders';
-import { type FilmFormat, type RenderSettings, isFilm } from '@skipback/media/render/messages';
+import {
+  type FilmFormat,
+  type RenderSettings,
+  holdsTransparency,
+  isFilm,
+} from '@skipback/media/render/messages';
 import { PICTURE_KINDS, pictureKind } from '@skipback/media/render/pictures/kinds';
 import { useQuery } from '@tanstack/react-query';
 import { ChoiceField } from '../parts/choice-field';
@@ -32,6 +37,9 @@ const SMALL_WIDTHS = [640, 480, 360, 240];
 /** The width they begin with. */
 const USUAL_WIDTH = 480;
 
+/** Lengths that files are often kept to, seconds. */
+const LIMITS_S = [6, 10, 15, 30, 60, 90, 180, 600];
+
 interface Props {
   readonly project: Project;
   readonly settings: RenderSettings;
@@ -41,6 +49,8 @@ interface Props {
   readonly pictures: number;
   readonly frames: number;
   readonly heard: boolean;
+  /** Whether some of what it shows is transparent. */
+  readonly transparent: boolean;
   readonly withSound: boolean;
   onChange(settings: RenderSettings): void;
   onSound(withSound: boolean): void;
@@ -144,6 +154,26 @@ export function FileSettings(props: Props) {
           </Row>
         </>
       )}
+      {props.transparent && (
+        <Row label="Transparent parts">
+          {holdsTransparency(format) ? (
+            <ChoiceField
+              label="Transparent parts"
+              value={settings.transparent ? 'kept' : 'black'}
+              options={[
+                { value: 'kept', label: 'transparent in the file' },
+                { value: 'black', label: 'black' },
+              ]}
+              hint="Of clips that are transparent in part. What moves or blurs the picture moves it too; colours and what is laid over do not change it."
+              onChange={(v) => set({ transparent: v === 'kept' })}
+            />
+          ) : (
+            <Box sx={{ color: colors.quiet, textAlign: 'right' }}>
+              black; WebM VP9, APNG and PNG keep them
+            </Box>
+          )}
+        </Row>
+      )}
       <Row label="Times it plays">
         {kind?.loops ? (
           <Box sx={{ fontFamily: mono, color: colors.quiet }}>for ever, by itself</Box>
@@ -166,10 +196,30 @@ export function FileSettings(props: Props) {
           {pictures} f = {formatTimecode(frame(frames), project.rate)} at {rateText(project.rate)}
         </Box>
       </Row>
+      <Row label="Not longer than">
+        <ChoiceField
+          label="Not longer than"
+          value={String(settings.mostS ?? '')}
+          options={[
+            { value: '', label: 'any length' },
+            ...LIMITS_S.map((s) => ({ value: String(s), label: s < 120 ? `${s} s` : `${s / 60} min` })),
+          ]}
+          hint="What it is meant for may take no more. Nothing is cut: you are told."
+          onChange={(v) => set({ mostS: v === '' ? null : Number(v) })}
+        />
+      </Row>
+      {settings.mostS !== null && frames > settings.mostS * rateHz && (
+        <Box role="alert" sx={{ color: colors.attention, fontSize: 12.5, textAlign: 'right' }}>
+          {tooLong(frames - settings.mostS * rateHz, rateHz)} too long. Fit makes a chain as long as you say.
+        </Box>
+      )}
       <SoundRow {...props} />
     </Box>
   );
 }
+
+const tooLong = (frames: number, rateHz: number): string =>
+  `${Number((frames / rateHz).toFixed(2))} s (${Math.ceil(frames)} f)`;
 
 function SoundRow({ project, settings, frames, heard, withSound, onChange, onSound }: Props) {
   const film = isFilm(settings.format);

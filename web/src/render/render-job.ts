@@ -10,6 +10,7 @@ import {
   type RenderJob,
   type RenderReply,
   type RenderSettings,
+  holdsTransparency,
   isFilm,
 } from '@skipback/media/render/messages';
 import { pictureKind } from '@skipback/media/render/pictures/kinds';
@@ -34,9 +35,17 @@ export function pictureJob(
     rate: project.rate,
     ...fileSize(project.size.width, project.size.height, 1),
     settings,
+    transparent:
+      settings.transparent && holdsTransparency(settings.format) && isTransparent(compiled, states),
     threads: drawingThreads(navigator.hardwareConcurrency),
   };
 }
+
+/** Whether something of a clip that a result shows is transparent. */
+export const isTransparent = ({ pieces }: CompiledProject, states: readonly ClipState[]): boolean =>
+  pieces.some(({ compiled }) =>
+    states.some((s) => s.clip.id === compiled.clip.id && s.loaded?.record.facts.clear),
+  );
 
 /** The whole job of a file. */
 export const renderJob = (

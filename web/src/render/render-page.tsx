@@ -22,7 +22,7 @@ import { Outcome } from './outcome';
 import { ManyDialog } from './many-dialog';
 import { ProjectFormat } from './project-format';
 import { QueuePanel } from './queue-panel';
-import { kindOf } from './render-job';
+import { isTransparent, kindOf } from './render-job';
 import { SaveMix } from './save-mix';
 import { QualitySizes } from './quality-sizes';
 import { type RenderState, useRender } from './use-render';
@@ -76,6 +76,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
           </Box>
           <FileSettings
             {...{ project, settings, films, pictures, heard, withSound }}
+            transparent={isTransparent(compiled, clips)}
             frames={frames}
             onChange={setSettings}
             onSound={setWithSound}

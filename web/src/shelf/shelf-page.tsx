@@ -15,12 +15,15 @@ import { openDemo } from '../state/demo';
 import { whileNobodyHas } from '../state/tab-locks';
 import { freshId } from '../state/ids';
 import { queryClient } from '../state/library';
-import { PROJECT_FILE_EXTENSION, shelve } from '../state/shelve';
+import { PROJECT_FILE_EXTENSION, databaseSentence, shelve } from '../state/shelve';
 import { openNextWith } from '../state/opening';
+import { putBack, takeProject } from '../state/space';
 import { colors } from '../theme';
 import { ShelfGallery } from '../recipes/shelf-gallery';
 import { QueuePanel } from '../render/queue-panel';
+import { Lacks } from './lacks';
 import { ProjectCard } from './project-card';
+import { SpaceSheet } from './space-sheet';
 import { Welcome } from './welcome';
 
 const shelfQuery = {
@@ -36,6 +39,7 @@ export function ShelfPage() {
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   const navigate = useNavigate();
   const [busy, setBusy] = useState<string | null>(null);
+  const [showsSpace, setShowsSpace] = useState(false);
 
   const attempt = async (words: string, work: () => Promise<string>) => {
     setBusy(words);
@@ -82,9 +86,7 @@ export function ShelfPage() {
   const inAnotherTab = (name: string, what: string) =>
     enqueueSnackbar(`${name} is open in another tab: ${what} it there, or close it first.`, CAUTION);
   const remove = async (record: ProjectRecord) => {
-    const free = await whileNobodyHas(record.id, () => database.projects.delete(record.id));
-    await refresh();
-    if (!free) return inAnotherTab(record.name, 'leave');
+    if (!(await takeProject(record.id))) return inAnotherTab(record.name, 'leave');
     const key = enqueueSnackbar(`${record.name} is deleted`, {
       autoHideDuration: 12000,
       action: (
@@ -92,7 +94,7 @@ export function ShelfPage() {
           color="inherit"
           onClick={() => {
             closeSnackbar(key);
-            void database.projects.put(record).then(refresh);
+            void putBack(record.id);
           }}
         >
           Undo
@@ -137,6 +139,9 @@ export function ShelfPage() {
         <Box role="status" sx={{ color: colors.quiet, mr: 1 }}>
           {busy}
         </Box>
+        <Button color="inherit" onClick={() => setShowsSpace(true)}>
+          Storage
+        </Button>
         <Button color="inherit" onClick={open} disabled={busy !== null}>
           Import
         </Button>
@@ -157,10 +162,10 @@ export function ShelfPage() {
       </Box>
       {error && (
         <Box role="alert" sx={{ color: colors.attention, mb: 3 }}>
-          The browser does not let this page keep anything (private window, or storage switched off). Projects
-          can be made and saved as files, but are gone when the page closes.
+          {databaseSentence(error)}
         </Box>
       )}
+      <Lacks />
       <Box sx={{ maxWidth: 560, mb: 3, '&:empty': { display: 'none' } }}>
         <QueuePanel />
       </Box>
@@ -202,6 +207,7 @@ export function ShelfPage() {
           ))}
         </Box>
       )}
+      {showsSpace && <SpaceSheet onClose={() => setShowsSpace(false)} />}
       {projects && projects.length > 0 && (
         <Box sx={{ mt: 5 }}>
           <Box component="h2" sx={{ m: 0, mb: 0.5, fontSize: 16, fontWeight: 600 }}>

@@ -16,6 +16,8 @@ const song: Song = {
   gainDb: 0,
   grid: { beats: Array.from({ length: 58 }, (_, i) => 0.5 + i / 2), firstBar: 1, beatsPerBar: 4 },
   accents: [],
+  likely: null,
+  second: null,
   envelopes: DEFAULT_ENVELOPES,
 };
 const project = { ...newProject('p', 'Pier', 0), song };

@@ -22,7 +22,7 @@ export async function importCutList(file: File): Promise<Notice | undefined> {
       `${file.name}: ${read.sentence}`,
       'Save it again from the program it came from.',
     );
-  const records = await database.media.bulkGet(project.clips.map((c) => c.mediaId));
+  const records = await database.media.bulkGet(project.clips.map((c) => c.mediaId)).catch(() => []);
   const clips = project.clips.flatMap((clip, i) =>
     records[i] ? [{ clip, table: records[i].facts.table }] : [],
   );

@@ -7,6 +7,7 @@ import { importClient } from '@skipback/media/import/import-client';
 import type { Inspection } from '@skipback/media/import/inspect';
 import { type ClipFacts, FACTS_VERSION } from '@skipback/media/import/clip-facts';
 import { type MediaRecord, database } from '@skipback/media/storage/database';
+import { sentenceOf } from '@skipback/media/worker-client';
 import { fingerprintOf, keepMediaFile, mediaFile } from '@skipback/media/storage/media-files';
 import { create } from 'zustand';
 import { type Converting, convertRefused, mayConvert } from './converting';
@@ -49,7 +50,11 @@ export async function storeMedia(
     return { record: undefined, notice: inspection.notice };
   // Of what was given: a file that was converted before is known by that.
   const fingerprint = await fingerprintOf(given);
-  const known = await database.media.where('fingerprint').equals(fingerprint).first();
+  const known = await database.media
+    .where('fingerprint')
+    .equals(fingerprint)
+    .first()
+    .catch(() => undefined);
   if (known?.facts.version === FACTS_VERSION && (await mediaFile(known.id))) return { record: known };
   if (!inspection.ok) {
     const converted = await convertRefused(file, inspection.notice, tell);
@@ -88,9 +93,13 @@ const CONVERTED = info(
 );
 
 const inspected = (file: File): Promise<Inspection> =>
-  importClient.inspect(file, file.name).catch(() => ({
+  importClient.inspect(file, file.name).catch((problem: unknown) => ({
     ok: false as const,
-    notice: failure('reader', `${file.name} could not be read.`, 'Try it again.'),
+    notice: failure(
+      'reader',
+      `${file.name} could not be read. ${sentenceOf(problem, 'The file reader gave it up.')}`,
+      'It may be damaged: copy or export it again.',
+    ),
   }));
 
 /** Asks the browser once not to clear this page's storage by itself when the disk runs low. */
@@ -108,13 +117,20 @@ export async function importFiles(given: readonly File[]): Promise<void> {
   for (const { file, id } of coming.toSorted(
     (a, b) => Number(isCutList(a.file)) - Number(isCutList(b.file)),
   )) {
-    const notice = isCutList(file)
-      ? await importCutList(file)
+    const tell = (converting: Converting | undefined) =>
+      update((list) => list.map((f) => (f.id === id ? { ...f, converting } : f)));
+    const importing = isCutList(file)
+      ? importCutList(file)
       : isSong(file)
-        ? await importSong(file)
-        : await importVideo(file, (converting) =>
-            update((list) => list.map((f) => (f.id === id ? { ...f, converting } : f))),
-          );
+        ? importSong(file)
+        : importVideo(file, tell);
+    const notice = await importing.catch((problem: unknown) =>
+      failure(
+        'import',
+        `${file.name} could not be brought in. ${sentenceOf(problem, 'The browser gave it up.')}`,
+        'Try it again, or reload the page: everything else is saved.',
+      ),
+    );
     if (notice) update((list) => list.map((f) => (f.id === id ? { ...f, notice } : f)));
     else dismissIncoming(id);
   }

@@ -31,7 +31,10 @@ export interface ClipState {
 }
 
 async function loadMedia(mediaId: string): Promise<{ record: MediaRecord; file: File } | null> {
-  const [record, file] = await Promise.all([database.media.get(mediaId), mediaFile(mediaId)]);
+  const [record, file] = await Promise.all([
+    database.media.get(mediaId).catch(() => undefined),
+    mediaFile(mediaId),
+  ]);
   if (!record || !file) return null;
   if (record.facts.version === FACTS_VERSION) return { record, file };
   // Learned by an older version of this program: looked at again.
@@ -77,7 +80,7 @@ export function useThumbnails(
     queryKey: ['thumbnails', loaded?.record.id],
     enabled: loaded !== undefined,
     queryFn: async () => {
-      const kept = (await database.media.get(loaded!.record.id))?.thumbnails;
+      const kept = (await database.media.get(loaded!.record.id).catch(() => undefined))?.thumbnails;
       const sheet = kept ?? (await importClient.thumbnails(loaded!.source));
       if (!kept) await database.media.update(loaded!.record.id, { thumbnails: sheet }).catch(() => undefined);
       return { ...sheet, bitmap: await createImageBitmap(sheet.sheet) };

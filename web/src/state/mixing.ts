@@ -3,8 +3,8 @@ import type { TimePath } from '@skipback/core/path/path';
 import { seconds } from '@skipback/core/time/units';
 import { type LaidSound, type LooksSound, heardIn } from '@skipback/core/looks/heard';
 import { type CompiledProject, projectMusic } from '@skipback/core/project/compile';
-import type { Clip, Project } from '@skipback/core/project/schema';
-import { placedAt } from '@skipback/core/project/sound-actions';
+import type { Clip, Placed, Project } from '@skipback/core/project/schema';
+import { ownSounds, placedAt } from '@skipback/core/project/sound-actions';
 import { toNumber } from '@skipback/core/time/rational';
 import type { Stereo } from '@skipback/core/sound/stereo';
 import type { MixRequest } from '@skipback/media/sound/messages';
@@ -97,6 +97,14 @@ async function broughtSounds(
   return heard;
 }
 
+/** Loads the user's sounds that are heard; those whose files are not there any more are left out. */
+async function ownSoundsOf(placed: readonly Placed[]): Promise<ReadonlySet<string>> {
+  const there = new Set<string>();
+  for (const { mediaId, name } of ownSounds({ placed: [...placed] }))
+    if (await loadSound(mediaId, name).catch(() => null)) there.add(mediaId);
+  return there;
+}
+
 /** What a look brings in, in seconds of the clip's file. */
 const atPace = (laid: LaidSound, pace: number): LaidSound =>
   pace === 1
@@ -139,6 +147,8 @@ export async function mixOf(
   const heard = clipSound.on ? await clipSounds(compiled, clips) : undefined;
   const ofLooks = soundOfLooks(project, compiled);
   const broughtIn = await broughtSounds(new Set(ofLooks.laid.map((l) => l.clip)), clips);
+  const heardByHand = placed.filter((p) => p.on);
+  const own = await ownSoundsOf(heardByHand);
   const request: MixRequest = {
     totalFrames: compiled.totalFrames,
     rate,
@@ -168,15 +178,12 @@ export async function mixOf(
     made: Object.fromEntries(
       Object.entries(made).flatMap(([kind, { on, gainDb }]) => (on ? [[kind, gainDb]] : [])),
     ),
-    placed: placed
-      .filter((p) => p.on)
-      .map((p) => ({
-        kind: p.kind,
-        atFrame: placedAt(project, p),
-        frames: p.frames,
-        gainDb: p.gainDb,
-        seed: seedOf(p.id),
-      })),
+    placed: heardByHand.flatMap((p): MixRequest['placed'] => {
+      const at = { atFrame: placedAt(project, p), frames: p.frames, gainDb: p.gainDb };
+      if (p.kind !== 'own') return [{ ...at, kind: p.kind, seed: seedOf(p.id) }];
+      const { mediaId, fromS, backward } = p.own;
+      return own.has(mediaId) ? [{ ...at, kind: 'own', soundId: mediaId, fromS, backward }] : [];
+    }),
     laid: ofLooks.laid.flatMap((laid) => {
       const soundId = broughtIn.get(laid.clip);
       if (soundId === undefined) return [];

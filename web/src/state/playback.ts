@@ -69,6 +69,10 @@ interface Playback {
   readonly stats: PreviewStats | null;
   readonly showStats: boolean;
   readonly trouble: string | null;
+  /** Whether a frame of the result was on the screen since the project was opened. */
+  readonly seen: boolean;
+  /** Counts the pictures that were begun, each with a worker and a canvas of its own. */
+  readonly picture: number;
 }
 
 const fresh: Playback = {
@@ -105,6 +109,8 @@ const fresh: Playback = {
   stats: null,
   showStats: false,
   trouble: null,
+  picture: 0,
+  seen: false,
 };
 
 /** Frames around what is selected when playing near it begins. */

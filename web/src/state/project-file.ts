@@ -1,6 +1,7 @@
 import { foreignJson } from '@skipback/core/foreign';
 import { readProject } from '@skipback/core/project/read-project';
 import type { Project } from '@skipback/core/project/schema';
+import { ownSounds } from '@skipback/core/project/sound-actions';
 import { MOST_DOCUMENT, cutOff, entriesOf, unfold } from '@skipback/media/storage/project-zip';
 import { mediaFile } from '@skipback/media/storage/media-files';
 import { BlobReader, BlobWriter, TextReader, ZipWriter } from '@zip.js/zip.js';
@@ -10,7 +11,7 @@ import { storeMedia } from './import-files';
 import { shelve } from './shelve';
 import { storeSong } from './song';
 
-/** The project and its media as one zip: `project.json`, and the files under `media/` by media id. */
+/** The project and its media as one zip: `project.json`, and the files under `media/` by media id, sounds under `song/`. */
 export async function writeProjectFile(project: Project): Promise<{ file: Blob; missing: string[] }> {
   const zip = new ZipWriter(new BlobWriter('application/zip'), { level: 0 });
   await zip.add('project.json', new TextReader(JSON.stringify(project, null, 2)));
@@ -20,10 +21,11 @@ export async function writeProjectFile(project: Project): Promise<{ file: Blob; 
     if (file) await zip.add(`media/${clip.mediaId}/${clip.name}`, new BlobReader(file));
     else missing.push(clip.name);
   }
-  if (project.song) {
-    const file = await mediaFile(project.song.mediaId);
-    if (file) await zip.add(`song/${project.song.mediaId}/${project.song.name}`, new BlobReader(file));
-    else missing.push(project.song.name);
+  const sounds = [...(project.song ? [project.song] : []), ...ownSounds(project)];
+  for (const { mediaId, name } of new Map(sounds.map((s) => [s.mediaId, s])).values()) {
+    const file = await mediaFile(mediaId);
+    if (file) await zip.add(`song/${mediaId}/${name}`, new BlobReader(file));
+    else missing.push(name);
   }
   return { file: await zip.close(), missing };
 }
@@ -50,14 +52,16 @@ export async function readProjectFile(file: Blob): Promise<{ id: string; lost: s
     const kept = folder === 'song' ? (await storeSong(media)).id : (await storeMedia(media)).record?.id;
     if (kept) ids.set(mediaId, kept);
   }
+  const here = <T extends { mediaId: string }>(named: T): T => ({
+    ...named,
+    mediaId: ids.get(named.mediaId) ?? named.mediaId,
+  });
   const id = await shelve({
     ...read.project,
     id: freshId(),
-    clips: read.project.clips.map((c) => ({ ...c, mediaId: ids.get(c.mediaId) ?? c.mediaId })),
-    song: read.project.song && {
-      ...read.project.song,
-      mediaId: ids.get(read.project.song.mediaId) ?? read.project.song.mediaId,
-    },
+    clips: read.project.clips.map(here),
+    song: read.project.song && here(read.project.song),
+    placed: read.project.placed.map((p) => (p.kind === 'own' ? { ...p, own: here(p.own) } : p)),
   });
   return { id, lost: read.lost };
 }

@@ -8,13 +8,20 @@ import { type SaveState, Saver, type SaverPorts } from './saver';
 /** Whether the open project is safe. */
 export const useSaving = create<{ readonly state: SaveState }>(() => ({ state: 'saved' }));
 
-/** Result length as last worked out, and the picture for the shelf: kept with the project. */
-export const shelfFacts: { lengthFrames: number; poster: Blob | null } = { lengthFrames: 0, poster: null };
+/** Result length as last worked out, the picture for the shelf and its result frame: kept with the project. */
+export const shelfFacts = {
+  ...{ lengthFrames: 0, at: 0, poster: null as Blob | null },
+  /** Whether the picture is of when the project was left last, and nothing newer was seen. */
+  fromBefore: false,
+};
+
+/** What of them is kept with the project. */
+const kept = ({ lengthFrames, poster, at }: typeof shelfFacts) => ({ lengthFrames, poster, at });
 
 async function write(project: Project, revision: number) {
-  const written = await writeProject(project, revision, { ...shelfFacts });
+  const written = await writeProject(project, revision, kept(shelfFacts));
   // Taken off the shelf elsewhere while it was worked on here: what is here is not lost for it.
-  if (written === 'gone') await putProject(project, { ...shelfFacts }, revision);
+  if (written === 'gone') await putProject(project, kept(shelfFacts), revision);
   return written;
 }
 

@@ -1,13 +1,35 @@
 import type { Project } from '@skipback/core/project/schema';
+import { noteUnsaved } from '@skipback/media/storage/journal';
+import { keptByNewer } from '@skipback/media/storage/database';
 import { putProject } from '@skipback/media/storage/project-records';
 
 export const PROJECT_FILE_EXTENSION = '.skipback.zip';
 
-/** Puts a project on the shelf; gives its id. */
+/** Projects that the browser would not keep in any way: they are there as long as this page is. */
+const onlyHere = new Map<string, Project>();
+
+/** A project that only this page has. */
+export const onlyHereOf = (id: string): Project | undefined => onlyHere.get(id);
+
+/** Puts a project on the shelf, or where the browser lets it be; gives its id. */
 export async function shelve(
   project: Project,
   shown: { readonly poster: Blob | null; readonly lengthFrames: number } = { poster: null, lengthFrames: 0 },
 ): Promise<string> {
-  await putProject(project, shown);
+  try {
+    await putProject(project, shown);
+  } catch {
+    if (!noteUnsaved(localStorage, project, 1)) onlyHere.set(project.id, project);
+  }
   return project.id;
+}
+
+/** What to say of a database that does not answer. */
+export function databaseSentence(problem: unknown): string {
+  const name = problem instanceof Error ? problem.name : '';
+  if (name === 'VersionError' || keptByNewer())
+    return 'A newer version of this program has worked in this browser, and this one cannot read what it keeps. Reload the page to get the newer one.';
+  if (name === 'QuotaExceededError')
+    return 'The disk, or what the browser allows, is full: nothing more is kept. Free some under Storage on the shelf, or save projects as files.';
+  return 'The browser does not let this page keep anything (private window, or storage switched off). Projects can be made and saved as files, but are gone when the page closes.';
 }

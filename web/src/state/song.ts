@@ -3,7 +3,7 @@ import { failure, info, warning } from '@skipback/core/notice';
 import { DEFAULT_ENVELOPES } from '@skipback/core/beats/envelope';
 import { NO_GRID } from '@skipback/core/beats/grid';
 import type { Project, Song } from '@skipback/core/project/schema';
-import { setGrid, setSong } from '@skipback/core/project/song-actions';
+import { setSong, takeFound } from '@skipback/core/project/song-actions';
 import type { SoundFacts } from '@skipback/media/sound/messages';
 import { soundClient } from '@skipback/media/sound/sound-client';
 import { database } from '@skipback/media/storage/database';
@@ -65,6 +65,8 @@ export async function importSong(file: File): Promise<Notice | undefined> {
       gainDb: 0,
       grid: NO_GRID,
       accents: [],
+      likely: null,
+      second: null,
       envelopes: DEFAULT_ENVELOPES,
     };
     act(`import ${file.name}`, (p) => setSong(p, song));
@@ -89,9 +91,7 @@ export async function findBeats(song: Song): Promise<void> {
   useSongWork.setState({ doing: 'Finding the beats', share: 0, notice: null });
   try {
     const analysis = await soundClient.analyse(song.mediaId, (share) => useSongWork.setState({ share }));
-    act('find the beats', (p) =>
-      p.song?.mediaId === song.mediaId ? setGrid(p, analysis.grid, analysis.accents) : p,
-    );
+    act('find the beats', (p) => (p.song?.mediaId === song.mediaId ? takeFound(p, analysis) : p));
     if (analysis.grid.beats.length === 0)
       useSongWork.setState({
         notice: info('no-beats', 'No beats were found: type the tempo, or tap along.'),

@@ -1,4 +1,5 @@
 import 'fake-indexeddb/auto';
+import { placeSound } from '@skipback/core/project/sound-actions';
 import { newProject } from '@skipback/core/project/new-project';
 import { database } from '@skipback/media/storage/database';
 import { putProject } from '@skipback/media/storage/project-records';
@@ -51,9 +52,16 @@ beforeEach(async () => {
 });
 
 it('takes away what no project uses, and old renders, and nothing else', async () => {
-  await putProject({ ...newProject('p', 'Pier', 0), clips: [clip] }, shown);
+  const media = await root.getDirectoryHandle('media');
+  media.files.add('horn');
+  const own = { mediaId: 'horn', name: 'horn.wav', lengthS: 1, fromS: 0, backward: false };
+  const project = placeSound(newProject('p', 'Pier', 0), { id: 's', kind: 'own', own, frames: 30 }, 0);
+  await putProject({ ...project, clips: [clip] }, shown);
+  // One written before there were such sounds.
+  const older = { ...newProject('q', 'Quay', 0), placed: undefined };
+  await putProject(older as never, shown);
   await tidyStorage();
-  expect([...root.folders.get('media')!.files]).toEqual(['used']);
+  expect([...root.folders.get('media')!.files]).toEqual(['used', 'horn']);
   expect(root.folders.has('renders')).toBe(false);
   // The motion of what went goes too; while nothing goes it stays.
   expect(root.folders.has('motion')).toBe(false);

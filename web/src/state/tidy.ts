@@ -1,3 +1,4 @@
+import { mediaIdsOf } from '@skipback/core/project/media';
 import { database } from '@skipback/media/storage/database';
 import {
   clearMotion,
@@ -15,12 +16,7 @@ export async function tidyStorage(): Promise<void> {
   try {
     const projects = await database.projects.toArray();
     const queue = await database.queue.toArray();
-    const used = new Set(
-      [...projects, ...queue].flatMap(({ document }) => [
-        ...document.clips.map((c) => c.mediaId),
-        ...(document.song ? [document.song.mediaId] : []),
-      ]),
-    );
+    const used = new Set([...projects, ...queue].flatMap(({ document }) => mediaIdsOf(document)));
     await clearRenderScratch();
     await keepQueuedFiles(new Set(queue.filter((q) => q.state === 'done').map((q) => q.id)));
     const lost = (await keptMediaIds()).filter((id) => !used.has(id));

@@ -18,6 +18,10 @@ import { Sounding } from './sounding';
 const FASTER = [1, 2, 4, 8];
 const POSTER_AFTER_MS = 1500;
 
+/** Times that a picture which died is begun again without being asked, and how long it must have lasted to count anew, milliseconds. */
+const MOST_DEATHS = 3;
+const LASTED_MS = 30_000;
+
 export interface PlayRange {
   readonly first: number;
   readonly end: number;
@@ -33,6 +37,12 @@ function endsOf({ stacks, stackOf, tables }: Recipes, projectWidth: number): Sea
 /** Tells the picture what to show and hears what it shows. One for the open bench. */
 class Transport {
   private client: PreviewClient | undefined;
+  /** Set while the picture that died is replaced. */
+  private replacing = false;
+  private deaths = 0;
+  private begunAt = 0;
+  private size:
+    { readonly width: number; readonly height: number; readonly projectWidth: number } | undefined;
   private clips: readonly LoadedClip[] = [];
   /** What the picture was told to read: the clips first. */
   private sources: readonly ClipSource[] = [];
@@ -40,6 +50,8 @@ class Transport {
   private posterTimer: ReturnType<typeof setTimeout> | undefined;
   private sourcePlace = 0;
   private playsNext = false;
+  /** The result frame to begin with, once there is a result. */
+  private opensAt = 0;
   private posterIsOld = true;
   private rateHz = 30;
   private result: ResultArrays = {
@@ -54,19 +66,48 @@ class Transport {
   });
 
   connect(canvas: HTMLCanvasElement): () => void {
-    const client = (this.client = new PreviewClient(canvas, (reply) => this.hear(reply)));
+    const client = (this.client = new PreviewClient(
+      canvas,
+      (reply) => this.hear(reply),
+      () => this.died(),
+    ));
+    this.begunAt = performance.now();
+    if (this.replacing) {
+      this.replacing = false;
+      client.send({ kind: 'clips', clips: this.sources });
+      this.sendResult(this.result);
+      if (this.size) client.send({ kind: 'resize', ...this.size });
+      this.refresh();
+    }
     return () => {
       clearTimeout(this.posterTimer);
       client.close();
-      this.sounding.close();
       if (this.client === client) this.client = undefined;
+      if (this.replacing) return;
+      this.sounding.close();
       this.clips = [];
       this.sources = [];
       setPlayback({ step: 0 });
     };
   }
 
+  /** The picture's worker is no more: another takes over what it showed. */
+  private died(): void {
+    this.deaths = performance.now() - this.begunAt > LASTED_MS ? 1 : this.deaths + 1;
+    this.sounding.stop();
+    const again = this.deaths <= MOST_DEATHS;
+    this.replacing = again;
+    setPlayback({
+      step: 0,
+      trouble: again
+        ? 'The picture stopped, and was started again.'
+        : 'The picture stopped again and again. Take out what was brought in last, or reload the page: everything is saved.',
+      ...(again && { picture: usePlayback.getState().picture + 1 }),
+    });
+  }
+
   resize(width: number, height: number, projectWidth: number): void {
+    this.size = { width, height, projectWidth };
     this.client?.send({ kind: 'resize', width, height, projectWidth });
     this.refresh();
   }
@@ -105,12 +146,22 @@ class Transport {
     if (usePlayback.getState().audition !== null) setPlayback({ audition: null });
     this.sendResult(this.result);
     const { position } = usePlayback.getState();
-    if (position >= this.total) setPlayback({ position: Math.max(0, this.total - 1) });
+    if (this.total > 0 && this.opensAt > 0) {
+      setPlayback({ position: Math.min(this.opensAt, this.total - 1) });
+      this.opensAt = 0;
+    } else if (position >= this.total) setPlayback({ position: Math.max(0, this.total - 1) });
+    // Nothing will come in place of the picture of before.
+    if (this.total === 0 && this.clips.length > 0) setPlayback({ seen: true });
     this.refresh();
     this.posterIsOld = true;
     if (!this.playsNext || this.total === 0) return;
     this.playsNext = false;
     this.play(1);
+  }
+
+  /** Begins with a result frame as soon as there is a result. */
+  openAt(position: number): void {
+    this.opensAt = position;
   }
 
   /** Plays as soon as there is a result. */
@@ -178,7 +229,7 @@ class Transport {
       return this.refresh();
     }
     if (step !== 0) return;
-    setPlayback({ peek: at });
+    setPlayback({ peek: at, seen: true });
     if (at.kind === 'result') return this.client?.send({ kind: 'still-result', position: at.position });
     const clipPlace = this.clips.findIndex((c) => c.clip.id === at.clipId);
     if (clipPlace >= 0) this.client?.send({ kind: 'still-source', clipPlace, frame: at.frame });
@@ -301,7 +352,8 @@ class Transport {
     this.sourcePlace = clipPlace;
     this.leaveAudition();
     if (!keepsSound) this.sounding.stop();
-    setPlayback({ step: 0, showing: 'source', sourceFrame: frame, sourceClipId: clipId, peek: null });
+    const shows = { showing: 'source', sourceFrame: frame, sourceClipId: clipId } as const;
+    setPlayback({ ...shows, step: 0, peek: null, seen: true });
     this.client?.send({ kind: 'still-source', clipPlace, frame });
   }
 
@@ -325,6 +377,7 @@ class Transport {
     const { step, audition } = usePlayback.getState();
     if (reply.kind === 'shown-result') {
       if (audition !== null) return;
+      if (!usePlayback.getState().seen) setPlayback({ seen: true });
       if (step !== 0) setPlayback({ position: reply.position });
       this.renewPoster();
     } else if (reply.kind === 'ended') {
@@ -344,6 +397,7 @@ class Transport {
     } else if (reply.kind === 'poster') {
       const first = shelfFacts.poster === null;
       shelfFacts.poster = reply.poster;
+      shelfFacts.at = usePlayback.getState().position;
       if (first) void saveNow();
     }
   }

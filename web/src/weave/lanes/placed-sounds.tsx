@@ -2,14 +2,21 @@ import { Box } from '@mui/material';
 import { frameOfSong } from '@skipback/core/beats/music';
 import { type SnapTarget, snap } from '@skipback/core/edit/snap';
 import type { Placed } from '@skipback/core/project/schema';
-import { movePlaced, placedAt, removePlaced, setPlaced } from '@skipback/core/project/sound-actions';
-import { MADE_WORDS } from '@skipback/core/sound/made/kinds';
+import {
+  movePlaced,
+  placedAt,
+  placedName,
+  removePlaced,
+  setPlaced,
+} from '@skipback/core/project/sound-actions';
+import { toNumber } from '@skipback/core/time/rational';
 import { type KeyboardEvent, useState } from 'react';
 import { usePlayback } from '../../state/playback';
 import { act } from '../../state/project-store';
 import { colors } from '../../theme';
 import { outlineOf } from './draw-sounds';
 import { LiveLabel } from '../live-label';
+import { OwnOutline } from './own-outline';
 import { PlacedValues } from './placed-values';
 import type { LaneProps } from './lane-props';
 import { useEditDrag } from '../use-edit-drag';
@@ -18,7 +25,7 @@ import { useEditDrag } from '../use-edit-drag';
 const REACH = 6;
 const END = 8;
 
-/** Made sounds placed by hand, in their lane: drag to move, drag the end for another length, press for values. */
+/** Sounds placed by hand, in their lane: drag to move, drag the end for another length, press for values. */
 export function PlacedSounds({ model, resultX, top, bottom, width }: LaneProps) {
   const { project } = model;
   const [open, setOpen] = useState<{ id: string; anchor: HTMLElement }>();
@@ -55,7 +62,7 @@ export function PlacedSounds({ model, resultX, top, bottom, width }: LaneProps) 
         ? { value: wanted, words: undefined }
         : snap(wanted, to, REACH / perFrame);
       const frame = Math.round(value);
-      const { name } = MADE_WORDS[sound.kind];
+      const name = placedName(sound);
       if (end) {
         const frames = Math.max(1, frame - at);
         act(`change the length of the ${name}`, (p) => setPlaced(p, sound.id, { frames }));
@@ -72,7 +79,7 @@ export function PlacedSounds({ model, resultX, top, bottom, width }: LaneProps) 
   });
   const onKey = (sound: Placed) => (event: KeyboardEvent<HTMLElement>) => {
     const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-    const { name } = MADE_WORDS[sound.kind];
+    const name = placedName(sound);
     if (by !== undefined)
       act(`move the ${name}`, (p) =>
         movePlaced(p, sound.id, placedAt(p, sound) + by * (event.shiftKey ? 10 : 1)),
@@ -92,8 +99,13 @@ export function PlacedSounds({ model, resultX, top, bottom, width }: LaneProps) 
         const left = resultX(at);
         const length = Math.max(10, resultX(at + sound.frames) - left);
         if (left > width || left + length < 0) return null;
-        const { name } = MADE_WORDS[sound.kind];
+        const name = placedName(sound);
         let box: HTMLElement | null = null;
+        const drawn = {
+          fill: sound.on ? colors.ink : 'none',
+          stroke: chosen?.id === sound.id ? colors.attention : colors.ink,
+          strokeWidth: 1.5,
+        };
         return (
           <Box
             key={sound.id}
@@ -110,12 +122,17 @@ export function PlacedSounds({ model, resultX, top, bottom, width }: LaneProps) 
             sx={{ position: 'absolute', left, width: length, top, height: bottom - top, cursor: 'grab' }}
           >
             <svg width={length} height={bottom - top} style={{ display: 'block', pointerEvents: 'none' }}>
-              <path
-                d={outlineOf(sound.kind, 0.75, length - 0.75, 3, bottom - top - 2)}
-                fill={sound.on ? colors.ink : 'none'}
-                stroke={chosen?.id === sound.id ? colors.attention : colors.ink}
-                strokeWidth={1.5}
-              />
+              {sound.kind === 'own' ? (
+                <OwnOutline
+                  own={sound.own}
+                  lastsS={sound.frames / toNumber(project.rate)}
+                  width={length}
+                  height={bottom - top}
+                  {...drawn}
+                />
+              ) : (
+                <path d={outlineOf(sound.kind, 0.75, length - 0.75, 3, bottom - top - 2)} {...drawn} />
+              )}
             </svg>
             <Box
               {...drag({ sound, end: true, element: () => null })}

@@ -1,19 +1,27 @@
 import { Box, Button, Popover } from '@mui/material';
-import type { Placed, Project } from '@skipback/core/project/schema';
+import type { OwnSound, Placed, Project } from '@skipback/core/project/schema';
 import {
   movePlaced,
+  ownSounds,
   placedAt,
+  placedName,
   removePlaced,
   setPlaced,
+  setPlacedSource,
   setPlacedWith,
 } from '@skipback/core/project/sound-actions';
 import { MADE_KINDS, MADE_WORDS, type MadeKind } from '@skipback/core/sound/made/kinds';
 import { parseFrames } from '@skipback/core/time/entry';
 import { ChoiceField } from '../../parts/choice-field';
+import { ChoiceRow } from '../../parts/choice-row';
 import { LevelField } from '../../parts/level-field';
 import { ValueField } from '../../parts/value-field';
 import { Line } from '../../parts/line';
+import { useOwnSound } from '../../state/own-sounds';
 import { act } from '../../state/project-store';
+import { colors } from '../../theme';
+
+const shortened = (name: string) => (name.length > 26 ? `${name.slice(0, 24)}…` : name);
 
 interface Props {
   readonly project: Project;
@@ -24,7 +32,11 @@ interface Props {
 
 /** The values of a sound placed by hand, beside it. */
 export function PlacedValues({ project, sound, anchor, onClose }: Props) {
-  const { name } = MADE_WORDS[sound.kind];
+  const name = placedName(sound);
+  const owns = ownSounds(project);
+  const setOwn = (words: string, values: Partial<OwnSound>) =>
+    sound.kind === 'own' &&
+    act(words, (p) => setPlacedSource(p, sound.id, { kind: 'own', own: { ...sound.own, ...values } }));
   const at = placedAt(project, sound);
   const set = (words: string, values: Parameters<typeof setPlaced>[2]) =>
     act(words, (p) => setPlaced(p, sound.id, values));
@@ -54,9 +66,23 @@ export function PlacedValues({ project, sound, anchor, onClose }: Props) {
         <Line label="Sound">
           <ChoiceField
             label="Placed: sound"
-            value={sound.kind}
-            options={MADE_KINDS.map((value) => ({ value, label: MADE_WORDS[value].name }))}
-            onChange={(kind) => set('change a placed sound', { kind: kind as MadeKind })}
+            value={sound.kind === 'own' ? `own ${sound.own.mediaId}` : sound.kind}
+            options={[
+              ...MADE_KINDS.map((value) => ({ value: value as string, label: MADE_WORDS[value].name })),
+              ...owns.map((own) => ({ value: `own ${own.mediaId}`, label: shortened(own.name) })),
+            ]}
+            onChange={(chosen) => {
+              const own = owns.find((o) => `own ${o.mediaId}` === chosen);
+              act('change a placed sound', (p) =>
+                setPlacedSource(
+                  p,
+                  sound.id,
+                  own
+                    ? { kind: 'own', own: { ...own, fromS: 0, backward: false } }
+                    : { kind: chosen as MadeKind },
+                ),
+              );
+            }}
           />
         </Line>
         <Line label="Begins at">
@@ -69,6 +95,40 @@ export function PlacedValues({ project, sound, anchor, onClose }: Props) {
             set(`change the length of the ${name}`, { frames: n }),
           )}
         </Line>
+        {sound.kind === 'own' && (
+          <>
+            <Line label="From its second">
+              <ValueField
+                label="Placed: from its second"
+                text={`${Number(sound.own.fromS.toFixed(2))} s`}
+                width={84}
+                onEnter={(typed) => {
+                  const fromS = Number(typed.replace(/s$/, '').trim().replace(',', '.'));
+                  if (!Number.isFinite(fromS) || fromS < 0 || fromS >= sound.own.lengthS) return false;
+                  setOwn(`change where ${name} begins`, { fromS });
+                  return true;
+                }}
+                onStep={(by) =>
+                  setOwn(`change where ${name} begins`, {
+                    fromS: Math.min(sound.own.lengthS - 0.01, Math.max(0, sound.own.fromS + by * 0.1)),
+                  })
+                }
+              />
+            </Line>
+            <Line label="Plays">
+              <ChoiceRow
+                label="Placed: plays"
+                value={sound.own.backward ? 'backward' : 'forward'}
+                options={[
+                  { value: 'forward', label: 'forward' },
+                  { value: 'backward', label: 'backward' },
+                ]}
+                onChange={(way) => setOwn(`play ${name} ${way}`, { backward: way === 'backward' })}
+              />
+            </Line>
+            <OwnGone own={sound.own} />
+          </>
+        )}
         <Line label="Level">
           <LevelField
             label="Placed: level"
@@ -117,5 +177,15 @@ export function PlacedValues({ project, sound, anchor, onClose }: Props) {
         </Box>
       </Box>
     </Popover>
+  );
+}
+
+/** Said where the file of a sound is not kept here any more. */
+function OwnGone({ own }: { readonly own: OwnSound }) {
+  if (useOwnSound(own) !== null) return null;
+  return (
+    <Box role="alert" sx={{ color: colors.attention, fontSize: 12.5 }}>
+      {own.name} is not in this browser any more, so it is silent. Bring it in again under Sound.
+    </Box>
   );
 }

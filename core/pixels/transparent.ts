@@ -1,0 +1,42 @@
+import { type Planes, halfOf } from './planes';
+
+/**
+ * A picture whose colours are multiplied by what is there of them, with that as grey in limited range, as one that says both
+ * apart: colours as they are, and of every point 0 (nothing) to 255 (all) is there. Colours of nothing are black. Where colours
+ * lie at half the size, the mean of their four points counts. Written into `to`, the planes y, u, v, a in one buffer.
+ */
+export function withTransparency(picture: Planes, grey: Uint8Array, to: Uint8Array): void {
+  const { width, height, y, u, v } = picture;
+  const [across, down] = [halfOf(width), halfOf(height)];
+  const luma = width * height;
+  const chroma = across * down;
+  const alphas = to.subarray(luma + 2 * chroma, 2 * luma + 2 * chroma);
+  for (let i = 0; i < luma; i++) {
+    const a = Math.min(255, Math.max(0, Math.round(((grey[i]! - 16) * 255) / 219)));
+    alphas[i] = a;
+    to[i] = a === 255 ? y[i]! : a === 0 ? 16 : Math.min(235, 16 + Math.round(((y[i]! - 16) * 255) / a));
+  }
+  for (let row = 0; row < down; row++)
+    for (let column = 0; column < across; column++) {
+      const i = row * across + column;
+      const [x0, y0] = [2 * column, 2 * row];
+      const [x1, y1] = [Math.min(width - 1, x0 + 1), Math.min(height - 1, y0 + 1)];
+      const a =
+        alphas[y0 * width + x0]! +
+        alphas[y0 * width + x1]! +
+        alphas[y1 * width + x0]! +
+        alphas[y1 * width + x1]!;
+      to[luma + i] = apart(u[i]!, a);
+      to[luma + chroma + i] = apart(v[i]!, a);
+    }
+}
+
+/** A colour difference by how much of its four points is there, 0 to 1020. */
+function apart(value: number, a: number): number {
+  if (a === 0) return 128;
+  return Math.min(240, Math.max(16, 128 + Math.round(((value - 128) * 1020) / a)));
+}
+
+/** Bytes of the planes y, u, v, a of a picture of a size. */
+export const transparentBytes = (width: number, height: number): number =>
+  2 * width * height + 2 * halfOf(width) * halfOf(height);

@@ -1,0 +1,86 @@
+/** Broken files brought in as a person would, one after the other, and what became of each. */
+import { execFileSync } from 'node:child_process';
+import type { Page } from '@playwright/test';
+import type { BrokenFile } from './broken-files';
+
+export interface Tried {
+  readonly file: BrokenFile;
+  /** `used`: it is in the project; `said`: it is not, and there is a sentence why; `both`: what is there is used, and said. */
+  readonly outcome: 'used' | 'said' | 'both' | 'silent' | 'hung';
+  readonly sentence: string;
+  readonly seconds: number;
+  /** Most memory of the page's process meanwhile, MB. */
+  readonly peakMb: number;
+  /** How much more that is than before. */
+  readonly grownMb: number;
+}
+
+/** Memory of the largest process of a page that is running, MB. */
+function rendererMb(): number {
+  const rows = execFileSync('ps', ['-eo', 'rss,args'], { encoding: 'utf8', maxBuffer: 1 << 24 }).split('\n');
+  const sizes = rows.filter((r) => r.includes('--type=renderer')).map((r) => Number.parseInt(r, 10) / 1024);
+  return Math.round(Math.max(0, ...sizes));
+}
+
+/** Seconds after which a file counts as hung. */
+const PATIENCE_S = 10;
+/** What the harness itself takes to see it, seconds. */
+const LOOKING_S = 2;
+
+/** Tries a file in the open, empty project, plays what came of it, and takes it out again. */
+export async function tryFile(page: Page, file: BrokenFile): Promise<Tried> {
+  const beforeMb = rendererMb();
+  let peakMb = beforeMb;
+  const watch = setInterval(() => (peakMb = Math.max(peakMb, rendererMb())), 150);
+  const about = page.getByRole('group', { name: 'About files' });
+  const began = performance.now();
+  try {
+    await page.getByLabel('Choose videos', { exact: true }).setInputFiles(file.path);
+    const settled = await page
+      .waitForFunction(
+        () => !/Reading |Converting |Finding the beats/.test(document.body.innerText),
+        undefined,
+        {
+          timeout: (PATIENCE_S + LOOKING_S) * 1000,
+          polling: 50,
+        },
+      )
+      .then(
+        () => true,
+        () => false,
+      );
+    const seconds = (performance.now() - began) / 1000;
+    const sentence = (await about.innerText()).replace(/\s+/g, ' ').trim();
+    const used = file.song
+      ? (await page.getByRole('slider', { name: 'Song, first frame' }).count()) > 0
+      : !(
+          await page
+            .getByTestId('length')
+            .innerText()
+            .catch(() => '0 f')
+        ).startsWith('0 f');
+    if (used && !file.song) {
+      // Played, and looked at near its end.
+      await page.keyboard.press('Space');
+      await page.waitForTimeout(250);
+      await page.keyboard.press('Space');
+      await page.keyboard.press('End');
+      await page.waitForTimeout(150);
+    }
+    const outcome = !settled ? 'hung' : used ? (sentence ? 'both' : 'used') : sentence ? 'said' : 'silent';
+    peakMb = Math.max(peakMb, rendererMb());
+    return { file, outcome, sentence, seconds, peakMb, grownMb: peakMb - beforeMb };
+  } finally {
+    clearInterval(watch);
+    for (const dismiss of await page.getByRole('button', { name: /^Dismiss / }).all())
+      await dismiss.click({ timeout: 1000 }).catch(() => undefined);
+    const undo = page.getByRole('button', { name: /^Undo/ });
+    for (let n = 0; n < 4 && (await undo.isEnabled().catch(() => false)); n++) await undo.click();
+  }
+}
+
+/** Whether a whole file still comes in and shows its picture. */
+export async function stillWorks(page: Page, path: string): Promise<boolean> {
+  const tried = await tryFile(page, { path, words: 'a whole one', song: false });
+  return tried.outcome === 'used';
+}

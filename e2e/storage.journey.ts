@@ -1,0 +1,148 @@
+/** Storage that is full, refused, or looked at; and workers that die. */
+import { readFile, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { WORK, codedClip } from './coded-clips';
+import { enter, expect, startWith, test } from './journey';
+
+/** Lets the page keep no more than so many bytes beyond what it keeps now; undefined lifts it. */
+async function allow(page: Page, more: number | undefined): Promise<void> {
+  const session = await page.context().newCDPSession(page);
+  const used = await page.evaluate(async () => (await navigator.storage.estimate()).usage ?? 0);
+  await session.send('Storage.overrideQuotaForOrigin', {
+    origin: new URL(page.url()).origin,
+    ...(more !== undefined && { quotaSize: Math.round(used + more) }),
+  });
+}
+
+test('when the room runs out in the middle of an import or a render it is said, and the project can be saved as a file', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('vp9'));
+  await enter(page, 'Span in', '0');
+  await enter(page, 'Span out', '60');
+  const large = await codedClip('large');
+  await allow(page, (await stat(large)).size / 2);
+  await page.getByLabel('Choose videos', { exact: true }).setInputFiles(large);
+  const about = page.getByRole('group', { name: 'About files' });
+  await expect(about.getByText(/would not keep large-30.mp4: its storage is full/)).toBeVisible();
+  // It works all the same, as long as the page is open.
+  await expect(page.getByRole('button', { name: 'Add a piece of large-30.mp4' })).toBeVisible();
+
+  await allow(page, 2000);
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  await page.getByRole('button', { name: /^Render \d+ frames/ }).click();
+  await expect(page.getByText(/There is no room left for the file/)).toBeVisible({ timeout: 30_000 });
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save as a file' }).click();
+  const file = join(WORK, 'without-room.zip');
+  await (await download).saveAs(file);
+  const zip = (await readFile(file)).toString('latin1');
+  expect(zip).toContain('large-30.mp4');
+  // With room again the same press makes the file.
+  await allow(page, undefined);
+  const made = page.waitForEvent('download', { timeout: 60_000 });
+  await page.getByRole('button', { name: /^Render \d+ frames/ }).click();
+  await made;
+});
+
+test.describe('without a database', () => {
+  test.use({ allowedErrors: [/./] });
+  test('projects are made, worked on and saved as files', async ({ page }) => {
+    await page.addInitScript(() => {
+      IDBFactory.prototype.open = () => {
+        throw new DOMException('The user denied permission to access the database.', 'UnknownError');
+      };
+    });
+    await page.reload();
+    await expect(page.getByText(/does not let this page keep anything/)).toBeVisible();
+    await startWith(page, await codedClip('vp9'));
+    await enter(page, 'Span in', '0');
+    await enter(page, 'Span out', '44');
+    await expect(page.getByTestId('length')).toContainText('44 f');
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Save as a file' }).click();
+    expect((await stat(await (await download).path())).size).toBeGreaterThan(10_000);
+  });
+
+  test('what a newer version keeps is not touched, and it is said', async ({ page, stage }) => {
+    // Of the same origin, without the program.
+    await page.goto(`${stage.address}/demo/projects/index.json`);
+    await page.evaluate(
+      () =>
+        new Promise<void>((resolve, reject) => {
+          // As a later version of the program would leave it: an unknown table, and another key.
+          const removing = indexedDB.deleteDatabase('skip-back');
+          removing.onerror = () => reject(new Error('not removed'));
+          removing.onblocked = () => undefined;
+          removing.onsuccess = () => {
+            const opening = indexedDB.open('skip-back', 9990);
+            opening.onupgradeneeded = () => {
+              opening.result.createObjectStore('projects', { keyPath: 'number' });
+            };
+            opening.onerror = () => reject(new Error('not made'));
+            opening.onsuccess = () => {
+              opening.result.close();
+              resolve();
+            };
+          };
+        }),
+    );
+    await page.goto(stage.address);
+    await expect(page.getByText(/A newer version of this program has worked in this browser/)).toBeVisible();
+    expect(
+      await page.evaluate(
+        async () => (await indexedDB.databases()).find((d) => d.name === 'skip-back')?.version,
+      ),
+    ).toBe(9990);
+  });
+});
+
+test('what is kept is shown by who uses it; a project taken away is put back until the page closes', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('vp9'));
+  await page.getByRole('link', { name: 'To the shelf' }).click();
+  await page.getByRole('button', { name: 'Storage', exact: true }).click();
+  const sheet = page.getByRole('dialog', { name: 'What is kept here' });
+  const size = `${((await stat(await codedClip('vp9'))).size / 1e6).toFixed(1)} MB`;
+  await expect(sheet.getByText(size, { exact: true })).toBeVisible();
+  await sheet.getByRole('button', { name: /^Delete / }).click();
+  await expect(sheet.getByText('Clips and songs of no project, until this page closes')).toBeVisible();
+  await sheet.getByRole('button', { name: /^Put .* back$/ }).click();
+  await expect(sheet.getByRole('button', { name: /^Delete / })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page
+    .getByRole('button', { name: /^Open / })
+    .first()
+    .click();
+  await expect(page.getByTestId('length')).not.toContainText('0 f =');
+});
+
+test.describe('a worker that dies', () => {
+  test.use({ allowedErrors: [/on purpose/] });
+  test('is begun again, with the picture as it was, and it is said', async ({ page }) => {
+    await startWith(page, await codedClip('vp9'));
+    await enter(page, 'Span in', '0');
+    await enter(page, 'Span out', '90');
+    const die = async () => {
+      const [worker] = page.workers().filter((w) => w.url().includes('preview-worker'));
+      await worker!.evaluate(() => {
+        setTimeout(() => {
+          throw new Error('on purpose');
+        });
+      });
+    };
+    await die();
+    await expect(page.getByText('The picture stopped, and was started again.')).toBeVisible();
+    await page.keyboard.press('Space');
+    await expect(page.getByTestId('timecode')).not.toHaveText('00:00:00:00', { timeout: 5000 });
+    await page.keyboard.press('Space');
+    // Again and again it is not begun any more, and what helps is said.
+    for (let n = 0; n < 3; n++) {
+      await page.waitForTimeout(300);
+      await die();
+    }
+    await expect(page.getByText(/The picture stopped again and again/)).toBeVisible();
+  });
+});
