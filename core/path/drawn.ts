@@ -87,7 +87,8 @@ function stretch(
 /**
  * The path through points, in order of `at`, from the first to the last. Two points at one frame are a
  * jump that is meant. `origin` is the source frame that `source` counts from; points beyond the clip are
- * brought to its end, and `outside` counts the frames by which the furthest was.
+ * brought to its end, and `outside` counts the frames by which the furthest was. Points that are all at one
+ * frame make no path: it has no segments.
  */
 export function drawnPath(
   points: readonly DrawnPoint[],
