@@ -78,6 +78,11 @@ export class WorkerClient<Request extends Numbered, Reply extends Numbered> {
     return reply as Extract<Reply, { kind: Kind }>;
   }
 
+  /** Says something that has no answer, where there is a worker to hear it. */
+  tell(word: Unnumbered<Request>): void {
+    this.worker?.postMessage({ ...word, id: 0 });
+  }
+
   private begin(): Worker {
     const worker = this.make();
     worker.addEventListener('message', ({ data }: MessageEvent<Reply>) => {

@@ -21,13 +21,24 @@ class ImportClient {
     died: 'What looks at the clips stopped, and was started again; try again.',
   });
 
+  private plays = false;
+
   /** What a file is. Throws `Said` where reading it got stuck. */
   async inspect(file: Blob, name: string): Promise<Inspection> {
     return (await this.reader.ask({ kind: 'inspect', file, name }, 'inspected')).inspection;
   }
 
   async thumbnails(clip: ClipSource): Promise<ThumbnailSheet> {
-    return (await this.worker.ask({ kind: 'thumbnails', clip }, 'thumbnails')).sheet;
+    const drawn = this.worker.ask({ kind: 'thumbnails', clip }, 'thumbnails');
+    this.worker.tell({ kind: 'give-way', plays: this.plays });
+    return (await drawn).sheet;
+  }
+
+  /** Whether something plays from now on: thumbnails are drawn slowly beside it. */
+  giveWay(plays: boolean): void {
+    if (plays === this.plays) return;
+    this.plays = plays;
+    this.worker.tell({ kind: 'give-way', plays });
   }
 
   async loops(

@@ -9,13 +9,15 @@ import { drawThumbnails } from './thumbnails';
 const reply = (message: ImportReply) =>
   self.postMessage(message, { transfer: message.kind === 'small' ? [...message.pictures] : [] });
 
+type Question = Exclude<ImportRequest, { kind: 'give-way' }>;
+
 /** Thumbnails are drawn one clip after the other, in the order asked for, so that the first is there soon. */
 let drawing: Promise<unknown> = Promise.resolve();
 
 /** What somebody waits for just now: thumbnails give way to it. */
 const urgent = new Set<Promise<unknown>>();
 
-function answer(request: ImportRequest): Promise<ImportReply> {
+function answer(request: Question): Promise<ImportReply> {
   const answering = answered(request);
   if (request.kind === 'thumbnails') return answering;
   const done = answering.then(
@@ -27,11 +29,17 @@ function answer(request: ImportRequest): Promise<ImportReply> {
   return answering;
 }
 
+let plays = false;
+
+/** How long thumbnails rest after each frame while something plays, milliseconds. */
+const PLAYING_REST_MS = 60;
+
 const calm = async (): Promise<void> => {
   while (urgent.size > 0) await Promise.all(urgent);
+  if (plays) await new Promise((resolve) => setTimeout(resolve, PLAYING_REST_MS));
 };
 
-async function answered(request: ImportRequest): Promise<ImportReply> {
+async function answered(request: Question): Promise<ImportReply> {
   const { id } = request;
   if (request.kind === 'inspect')
     return {
@@ -59,6 +67,7 @@ async function answered(request: ImportRequest): Promise<ImportReply> {
 }
 
 self.addEventListener('message', ({ data }: MessageEvent<ImportRequest>) => {
+  if (data.kind === 'give-way') return void (plays = data.plays);
   answer(data)
     .catch((error: unknown): ImportReply => {
       return {

@@ -17,6 +17,8 @@ export interface ThumbnailSheet {
 export type ImportRequest =
   | { readonly id: number; readonly kind: 'inspect'; readonly file: Blob; readonly name: string }
   | { readonly id: number; readonly kind: 'thumbnails'; readonly clip: ClipSource }
+  /** Whether something plays: what nobody waits for goes slowly then. Has no answer. */
+  | { readonly id: number; readonly kind: 'give-way'; readonly plays: boolean }
   /** Loops of at least `least` frames within [first, end), the `most` best. */
   | {
       readonly id: number;

@@ -1,6 +1,7 @@
 import { readProject } from '@skipback/core/project/read-project';
 import type { Project } from '@skipback/core/project/schema';
 import { z } from 'zod';
+import { type MediaRecord, database } from '@skipback/media/storage/database';
 import { Said } from '@skipback/media/worker-client';
 import { freshId } from './ids';
 import { storeMedia } from './import-files';
@@ -24,17 +25,47 @@ const IndexSchema = z
   .array(z.object({ project: z.string(), poster: z.string(), frames: z.int().min(0) }))
   .min(1);
 
+/** Thumbnails that come with the demo's clips, by the clip's file: its size in bytes, and the sheet's file in place of the sheet. */
+const ThumbnailsSchema = z.record(
+  z.string(),
+  z.object({
+    bytes: z.int(),
+    sheet: z.string(),
+    frames: z.array(z.int().min(0)),
+    cellWidth: z.int().min(1),
+    cellHeight: z.int().min(1),
+    columns: z.int().min(1),
+    damaged: z.array(z.int()),
+  }),
+);
+
+type Thumbnails = z.infer<typeof ThumbnailsSchema>;
+
+/** Gives a clip the thumbnails that came with it, so that none have to be drawn. */
+async function keepThumbnails(came: Thumbnails[string] | undefined, record: MediaRecord): Promise<void> {
+  if (record.thumbnails || came?.bytes !== record.bytes) return;
+  const response = await fetch(`/demo/media/${came.sheet}`);
+  if (!response.ok) return;
+  const { frames, cellWidth, cellHeight, columns, damaged } = came;
+  const thumbnails = { sheet: await response.blob(), frames, cellWidth, cellHeight, columns, damaged };
+  await database.media.update(record.id, { thumbnails }).catch(() => undefined);
+}
+
 /** Fetches the demo projects and their clips from the server, puts them on the shelf, gives the first one's id. */
 export async function openDemo(told: (sentence: string) => void): Promise<string> {
   const entries = IndexSchema.parse(await fetchJson('/demo/projects/index.json'));
   const projects = await Promise.all(entries.map((e) => fetchProject(e.project)));
   const files = new Map(projects.flatMap((p) => p.clips.map((c) => [c.mediaId, c.name] as const)));
   const ids = new Map<string, string>();
+  const thumbnails = ThumbnailsSchema.safeParse(
+    await fetchJson('/demo/media/thumbnails.json').catch(() => null),
+  );
   for (const [mediaId, name] of files) {
     told(`Fetching clip ${ids.size + 1} of ${files.size}`);
     const blob = await (await fetch(`/demo/media/${mediaId}`)).blob();
     const { record, notice } = await storeMedia(new File([blob], name, { type: blob.type }));
     if (!record) throw new Said(notice.text);
+    await keepThumbnails(thumbnails.data?.[mediaId], record);
     ids.set(mediaId, record.id);
   }
   const songs = new Map(projects.flatMap((p) => (p.song ? [[p.song.mediaId, p.song.name] as const] : [])));

@@ -9,6 +9,7 @@ import { mediaFile } from '@skipback/media/storage/media-files';
 import type { Notice } from '@skipback/core/notice';
 import { QueryClient, useQueries, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
+import { usePlayback } from './playback';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -71,6 +72,9 @@ function stateOf(clip: Clip, data: { record: MediaRecord; file: File } | null | 
 export function tableOf(state: ClipState | undefined): FrameTable | undefined {
   return state?.loaded?.record.facts.table;
 }
+
+// Playing in time goes before pictures on the strips.
+usePlayback.subscribe(({ step, audition }) => importClient.giveWay(step !== 0 || audition !== null));
 
 /** A clip's thumbnails, drawn once and kept; undefined until then. */
 export function useThumbnails(
