@@ -1,4 +1,5 @@
-/** What the machine itself is late with: without this, a journey that watches in real time tests the machine. */
+/** What the machine itself is late with: without this, a journey that watches in real time tests the machine. And what a page holds of it. */
+import { execFileSync } from 'node:child_process';
 
 const SLOT_MS = 1000 / 30;
 const WINDOWS = 10;
@@ -36,4 +37,11 @@ export async function whileMachineKeepsUp<T>(
     if (window.missed < best.missed) best = window;
   }
   return best;
+}
+
+/** Bytes that the largest page of any browser holds here (resident). */
+export function bytesHeld(): number {
+  const rows = execFileSync('ps', ['-eo', 'rss,args'], { encoding: 'utf8', maxBuffer: 1 << 24 }).split('\n');
+  const kilobytes = rows.filter((r) => r.includes('--type=renderer')).map((r) => Number.parseInt(r, 10));
+  return 1024 * Math.max(0, ...kilobytes);
 }

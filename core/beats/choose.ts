@@ -1,6 +1,6 @@
 import { harmonyChange } from './harmony';
 import { BANDS, type OnsetCurves } from './onsets';
-import { FASTEST_BPM, SLOWEST_BPM, type TempoPath, distanceFromLiked, periodAt } from './tempo';
+import { FASTEST_BPM, SLOWEST_BPM, type TempoPath, distanceFromLiked, periodAt, tempoPath } from './tempo';
 import { evenBeats, steadyPeriod } from './steady';
 import { evened, median, smoothed, trackBeats } from './track';
 
@@ -144,9 +144,10 @@ export function likeliestBeats(curves: OnsetCurves, heard: TempoPath): readonly 
     beginning: beginningOf(curves, wholeOver),
   };
   const steady = steadyPeriod(whole, median([...heard.periods]), rateHz);
+  const followed = steady === undefined ? tempoPath(whole, rateHz, true) : heard;
   const readings: { beats: readonly number[]; score: number }[] = [];
   for (const ratio of RATIOS) {
-    const tempo = { ...heard, periods: heard.periods.map((p) => p * ratio) };
+    const tempo = { ...followed, periods: followed.periods.map((p) => p * ratio) };
     const bpm = (60 * rateHz) / median([...tempo.periods]);
     if (ratio !== 1 && (bpm < SLOWEST_BPM || bpm > FASTEST_BPM)) continue;
     const pace = (t: number) => periodAt(tempo, t, rateHz);

@@ -66,6 +66,15 @@ describe('a song that keeps its tempo', () => {
     for (const place of places) expect(Math.abs(place - Math.round(place))).toBeLessThan(0.022);
   });
 
+  it('is not one that is faster from its middle on, however even both halves are', () => {
+    const first = [...hitsAt(100, () => 'beats', LENGTH_S / 2)];
+    const second = [...hitsAt(126, () => 'beats', LENGTH_S / 2)].map(
+      ([at, s]) => [at + LENGTH_S / 2, s] as const,
+    );
+    expect(steadyPeriod(curveOf([...first, ...second]), heardAs(100), RATE_HZ)).toBeUndefined();
+    expect(steadyPeriod(curveOf([...first, ...second]), heardAs(126), RATE_HZ)).toBeUndefined();
+  });
+
   it('is not one that wanders, nor one too short to tell', () => {
     const wandering: [number, number][] = [];
     for (let at = 0.2, i = 0; at < LENGTH_S; i++, at += 0.5 * (1 + 0.03 * Math.sin(i / 25)))

@@ -12,6 +12,15 @@ const LEAST = 0.5;
 const MOST = 4;
 /** From this coherence on a song is steady: its stretches then lie within some hundredths of a beat of one row. */
 const STEADY = 0.95;
+/** Of what a stretch's onsets would make at their own tempo near the song's, they make at least this share at that and in its phase, where the song is steady. */
+const AT_ONE = 0.7;
+/** And this share of what those do, by their weight, that are most in phase. */
+const AS_OTHERS = 0.4;
+/** A stretch's own tempo is looked for so far from the song's, as a share, in so many steps. */
+const OWN = { near: 0.16, steps: 33 };
+/** Stretches with less than this share of the onsets that the strongest has tell nothing; so much of the song, in stretches, may be a fill or a break. */
+const SPARSE = 0.25;
+const BREAKS = 0.12;
 /** Fewer stretches tell nothing; what is longer than this keeps no one tempo, and would take long. */
 const FEWEST = 3;
 const LONGEST_S = 1200;
@@ -42,16 +51,54 @@ export function steadyPeriod(curve: Float32Array, near: number, rateHz: number):
   }
   const best = sums.reduce((top, { sum }, i) => (sum > sums[top]!.sum ? i : top), 0);
   if (sums[best]!.coherence < STEADY) return undefined;
-  return (
-    near *
-    (1 -
-      NEAR +
-      step *
-        peakNear(
-          Float32Array.from(sums, (s) => s.sum),
-          best,
-        ))
+  const top = peakNear(
+    Float32Array.from(sums, (s) => s.sum),
+    best,
   );
+  const period = near * (1 - NEAR + step * top);
+  return keptThroughout(hits, period, stretch) ? period : undefined;
+}
+
+/**
+ * Whether every stretch by itself keeps a period: another tempo near it, which the sum over the song would not show, fits none
+ * of them much better, and they are in phase. A few may be fills or breaks.
+ */
+function keptThroughout(hits: readonly Hit[], period: number, stretch: number): boolean {
+  const all = PARTS.map((part) => pointer(hits, part / period));
+  const part = all.reduce((top, p, i) => (p.length > all[top]!.length ? i : top), 0);
+  const turns = PARTS[part]! / period;
+  const { x, y, length } = all[part]!;
+  const stretches: Hit[][] = [];
+  for (const hit of hits) (stretches[Math.floor(hit.at / stretch)] ??= []).push(hit);
+  const weightOf = (of: readonly Hit[]) => of.reduce((sum, h) => sum + h.weight, 0);
+  const most = Math.max(...stretches.map((of) => weightOf(of ?? [])));
+  const telling = stretches.filter((of) => weightOf(of ?? []) > SPARSE * most);
+  const inPhase = telling.map((of) => {
+    const here = pointer(of, turns);
+    return (here.x * x + here.y * y) / (length || 1);
+  });
+  const shares = telling.map((of, i) => inPhase[i]! / weightOf(of)).sort((a, b) => a - b);
+  const usual = shares[Math.floor(0.75 * shares.length)] ?? 0;
+  const kept = telling.filter((of, s) => {
+    let own = 0;
+    for (let i = 0; i < OWN.steps; i++) {
+      const other = pointer(of, turns * (1 - OWN.near + (2 * OWN.near * i) / (OWN.steps - 1)));
+      own = Math.max(own, other.length);
+    }
+    return inPhase[s]! >= AT_ONE * own && inPhase[s]! >= AS_OTHERS * usual * weightOf(of);
+  });
+  return kept.length >= telling.length - Math.ceil(BREAKS * telling.length);
+}
+
+/** The sum of hits as pointers that make so many turns a curve value. */
+function pointer(hits: readonly Hit[], turns: number): { x: number; y: number; length: number } {
+  let [x, y] = [0, 0];
+  for (const { at, weight } of hits) {
+    const angle = 2 * Math.PI * turns * at;
+    x += weight * Math.cos(angle);
+    y += weight * Math.sin(angle);
+  }
+  return { x, y, length: Math.hypot(x, y) };
 }
 
 function hitsOf(curve: Float32Array): Hit[] {

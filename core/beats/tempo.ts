@@ -10,11 +10,19 @@ export const FASTEST_BPM = 215;
 /** The tempo people prefer, and how far from it, in octaves, counts as one deviation. */
 const PREFERRED_BPM = 118;
 const OCTAVES = 0.75;
-const WINDOW_S = 10;
-const HOP_S = 2;
+
+/** How a tempo is followed: what is listened to at once and how often, seconds; what the whole song's say counts beside a window's; what it costs to be at another tempo at once. */
+interface Following {
+  readonly windowS: number;
+  readonly hopS: number;
+  readonly whole: number;
+  readonly jump: number;
+}
+const KEPT: Following = { windowS: 10, hopS: 2, whole: 1.2, jump: Infinity };
+const MOVED: Following = { windowS: 7, hopS: 1, whole: 0.6, jump: 1.2 };
 /** How much each third of a period that the onsets repeat at takes from it. */
 const THIRDS = 0.3;
-/** Cost of changing the period between windows, for each hundredth. */
+/** Cost of changing the period, for each two-hundredth in a second. */
 const STIFFNESS = 0.35;
 
 /** Beat period at moments evenly spaced, in curve values. */
@@ -74,12 +82,13 @@ export const distanceFromLiked = (bpm: number): number => Math.log2(bpm / PREFER
 /** How readily people take a tempo as the beat: a bell over the octaves, 1 at its top. */
 const likingOf = (bpm: number): number => Math.exp(-0.5 * distanceFromLiked(bpm) ** 2);
 
-/** The tempo path of an onset curve. */
-export function tempoPath(curve: Float32Array, rateHz: number): TempoPath {
+/** The tempo path of an onset curve; `moves` where the song does not keep one tempo. */
+export function tempoPath(curve: Float32Array, rateHz: number, moves = false): TempoPath {
+  const following = moves ? MOVED : KEPT;
   const periods = candidates(rateHz);
   const most = Math.ceil(4 * periods[periods.length - 1]!) + 2;
-  const window = Math.round(WINDOW_S * rateHz);
-  const hop = Math.round(HOP_S * rateHz);
+  const window = Math.round(following.windowS * rateHz);
+  const hop = Math.round(following.hopS * rateHz);
   const windows = Math.max(1, Math.ceil(curve.length / hop));
   const like = periods.map((p) => likingOf((60 * rateHz) / p));
   const rows: Float64Array[] = [];
@@ -101,19 +110,24 @@ export function tempoPath(curve: Float32Array, rateHz: number): TempoPath {
   // What the whole song says keeps single windows from another octave.
   const peak = whole.reduce((a, b) => Math.max(a, b), 1e-9);
   return {
-    hopS: HOP_S,
+    hopS: following.hopS,
     periods: smoothest(
       rows.map((row) => {
         const top = row.reduce((a, b) => Math.max(a, b), 1e-9);
-        return row.map((s, i) => s / top + 1.2 * (whole[i]! / peak));
+        return row.map((s, i) => s / top + following.whole * (whole[i]! / peak));
       }),
       periods,
+      following,
     ),
   };
 }
 
 /** The row of periods that scores most with the least change (Viterbi). */
-function smoothest(rows: readonly Float64Array[], periods: Float64Array): Float64Array {
+function smoothest(
+  rows: readonly Float64Array[],
+  periods: Float64Array,
+  { hopS, jump }: Following,
+): Float64Array {
   const n = periods.length;
   const reach = 12;
   const back: Int16Array[] = [];
@@ -121,12 +135,14 @@ function smoothest(rows: readonly Float64Array[], periods: Float64Array): Float6
   for (let w = 1; w < rows.length; w++) {
     const next = new Float64Array(n);
     const from = new Int16Array(n);
+    const likeliest = score.reduce((best, s, i) => (s > score[best]! ? i : best), 0);
     for (let i = 0; i < n; i++) {
       let best = -Infinity;
       for (let j = Math.max(0, i - reach); j <= Math.min(n - 1, i + reach); j++) {
-        const value = score[j]! - (STIFFNESS / HOP_S) * Math.abs(i - j);
+        const value = score[j]! - (STIFFNESS / hopS) * Math.abs(i - j);
         if (value > best) [best, from[i]] = [value, j];
       }
+      if (score[likeliest]! - jump > best) [best, from[i]] = [score[likeliest]! - jump, likeliest];
       next[i] = best + rows[w]![i]!;
     }
     back.push(from);

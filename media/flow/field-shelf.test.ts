@@ -1,4 +1,5 @@
-import { DiskShelf, SHELF_BUDGET_BYTES } from './field-shelf';
+import { shelfBudget } from '../budgets';
+import { DiskShelf } from './field-shelf';
 
 /** A private file system in memory, whose clock ticks with every write. */
 class Folder {
@@ -75,8 +76,8 @@ it('lets the oldest go where there is no more room', async () => {
   await settled();
   // As large as all but one of the smallest may be.
   const [oldest, second] = [...root.folders.get('motion')!.files.values()];
-  oldest!.size = SHELF_BUDGET_BYTES / 2;
-  second!.size = SHELF_BUDGET_BYTES / 2 - 8;
+  oldest!.size = shelfBudget(undefined) / 2;
+  second!.size = shelfBudget(undefined) / 2 - 8;
   const shelf = new DiskShelf();
   shelf.put('d', field(4));
   await settled();

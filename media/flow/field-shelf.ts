@@ -1,11 +1,11 @@
+import { shelfBudget } from '../budgets';
+
 /** Where fields are kept between visits; each goes by a text that says what it is of. Losing one costs its time only. */
 export interface FieldShelf {
   get(key: string): Promise<Uint8Array | undefined>;
   put(key: string, field: Uint8Array): void;
 }
 
-/** Bytes kept on disk. */
-export const SHELF_BUDGET_BYTES = 256 * 1024 * 1024;
 /** Fields that may wait to be written; beyond that the newest are not kept. */
 const MOST_WAITING = 16;
 /** Changes with the way fields are found or laid out: those of before are not read any more. */
@@ -29,6 +29,7 @@ export class DiskShelf implements FieldShelf {
   private readonly folder: Promise<FileSystemDirectoryHandle | undefined>;
   private readonly sizes = new Map<string, number>();
   private bytes = 0;
+  private most = shelfBudget(undefined);
   private waiting = 0;
   private writing: Promise<void> = Promise.resolve();
 
@@ -39,6 +40,7 @@ export class DiskShelf implements FieldShelf {
   /** What is there from before, the oldest first. */
   private async begin(): Promise<FileSystemDirectoryHandle> {
     const root = await navigator.storage.getDirectory();
+    this.most = shelfBudget((await navigator.storage.estimate?.().catch(() => undefined))?.quota);
     const folder = await root.getDirectoryHandle('motion', { create: true });
     const files: File[] = [];
     for await (const entry of folder.values())
@@ -75,7 +77,7 @@ export class DiskShelf implements FieldShelf {
     const folder = await this.folder;
     if (!folder || this.sizes.has(name)) return;
     for (const [oldest, size] of this.sizes) {
-      if (this.bytes + field.length <= SHELF_BUDGET_BYTES) break;
+      if (this.bytes + field.length <= this.most) break;
       this.sizes.delete(oldest);
       this.bytes -= size;
       await folder.removeEntry(oldest).catch(() => undefined);

@@ -1,12 +1,10 @@
 import { fieldBytes, fieldSize } from '@skipback/core/flow/field';
 import { WHOLE } from '@skipback/core/gather/gather';
+import { budgets } from '../budgets';
 import type { FrameParts, Made, Side } from '../frames/frame-sets';
 import type { DrawJob, DrawnMade, DrawnSide } from '../pixels/draw-job';
 import type { FieldShelf } from './field-shelf';
 import type { PixelPool } from '../pixels/pixel-pool';
-
-/** Bytes of motion that are kept. */
-export const FIELDS_BUDGET_BYTES = 96 * 1024 * 1024;
 
 /**
  * The pictures that a result frame's job takes, of those of its frames in the order of `FrameSets.framesOf`; with the
@@ -87,7 +85,7 @@ export class Fields {
     private readonly height: number,
     /** Where fields are kept for the next visit, and under which text a pair's is, by its number. */
     private readonly visits?: { readonly shelf: FieldShelf; readonly keyOf: (number: number) => string },
-    budgetBytes = FIELDS_BUDGET_BYTES,
+    budgetBytes = budgets.fields,
   ) {
     const size = fieldSize(width, height);
     this.bytes = size ? fieldBytes(size) : 0;

@@ -1,5 +1,6 @@
-import { VideoSample } from 'mediabunny';
+import { Surface } from '@skipback/core/pixels/surface';
 import { ClipRow, type ClipSource } from '../frames/clip-row';
+import { Framer } from '../frames/framed';
 import { OpenClips } from '../frames/open-clips';
 import type { ThumbnailSheet } from './messages';
 
@@ -22,7 +23,8 @@ export async function drawThumbnails(
     { length: wanted },
     (_, i) => candidates[Math.floor((i * candidates.length) / wanted)]!,
   );
-  const row = new ClipRow([clip]);
+  // As it is seen by itself, whatever a project makes of it.
+  const row = new ClipRow([{ clipId: clip.clipId, file: clip.file, index, framing: 'fill' }]);
   const clips = new OpenClips();
   const { orientation } = await clips.get(clip);
   const cellWidth = Math.max(8, Math.round((CELL_HEIGHT * orientation.width) / orientation.height));
@@ -31,24 +33,14 @@ export async function drawThumbnails(
   const context = canvas.getContext('2d')!;
   const places = new Map(frames.map((f, i) => [f, i]));
   const damaged: number[] = [];
-  const draw = (n: number, picture: VideoFrame) => {
-    const place = places.get(n);
-    if (place === undefined) return;
-    const sample = new VideoSample(picture.clone(), {
-      rotation: orientation.rotation,
-      flip: orientation.flip,
-    });
-    sample.draw(
-      context,
-      (place % columns) * cellWidth,
-      Math.floor(place / columns) * CELL_HEIGHT,
-      cellWidth,
-      CELL_HEIGHT,
-    );
-    sample.close();
-  };
-  const runs = clips.runsOf(row, { decoded: 0, open: 0 }, (picture) => {
-    draw(picture.timestamp, picture);
+  const framer = new Framer(cellWidth, CELL_HEIGHT, 1, true);
+  const surface = new Surface(cellWidth, CELL_HEIGHT);
+  const runs = clips.runsOf(row, { decoded: 0, open: 0 }, async (picture, open, placement) => {
+    const place = places.get(picture.timestamp);
+    if (place === undefined) return true;
+    surface.load(await framer.frame(picture, open, placement));
+    const cell = new ImageData(new Uint8ClampedArray(surface.pixels), cellWidth, CELL_HEIGHT);
+    context.putImageData(cell, (place % columns) * cellWidth, Math.floor(place / columns) * CELL_HEIGHT);
     return true;
   });
   try {

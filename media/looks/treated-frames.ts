@@ -1,5 +1,6 @@
 import { type Recipes, isTreated } from '@skipback/core/looks/recipes';
 import { halfOf, planesBytes } from '@skipback/core/pixels/planes';
+import { budgets } from '../budgets';
 import { Fields, jobOf } from '../flow/fields';
 import type { FrameSets } from '../frames/frame-sets';
 import { PixelPool } from '../pixels/pixel-pool';
@@ -8,9 +9,6 @@ import type { PictureJob } from '../render/messages';
 
 /** Buffers for source pictures kept for the next ones. */
 const MOST_SPARE = 16;
-
-/** Bytes of treated pictures kept for the next time they are needed. */
-export const TREATED_BUDGET_BYTES = 128 * 1024 * 1024;
 
 /**
  * Full-size pictures treated as their recipes say. A picture whose recipe is empty never comes here; equal
@@ -42,7 +40,7 @@ export class TreatedFrames {
     this.pool = new PixelPool(threads);
     this.pool.setTables(recipes.tables);
     this.fields = new Fields(this.pool, width, height);
-    this.most = Math.floor(TREATED_BUDGET_BYTES / planesBytes(width, height));
+    this.most = Math.floor(budgets.treated / planesBytes(width, height));
     for (let i = 0; i < positions.length; i++) {
       const key = this.keyOf(positions[i]!);
       if (key) this.left.set(key, (this.left.get(key) ?? 0) + 1);

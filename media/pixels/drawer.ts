@@ -7,6 +7,7 @@ import type { Drawn } from '@skipback/core/looks/resolve';
 import { type HalfMask, Matter } from '@skipback/core/pixels/matter';
 import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { type Layer, Surface } from '@skipback/core/pixels/surface';
+import { budgets } from '../budgets';
 import type { DrawJob, DrawnMade, DrawnPicture, DrawnSide } from './draw-job';
 
 /** Sizes of which a surface is kept: the whole picture, and the coarse one. */
@@ -17,9 +18,6 @@ export function bytesMade({ width, height, coarseness, into }: DrawJob): number 
   if (into === 'i420') return planesBytes(width, height);
   return 4 * coarse(width, coarseness) * coarse(height, coarseness);
 }
-
-/** Bytes of mattes that are kept. */
-const MATTES_BUDGET_BYTES = 48 * 1024 * 1024;
 
 const coarse = (size: number, by: number): number => (by === 1 ? size : Math.max(2, Math.ceil(size / by)));
 
@@ -152,7 +150,7 @@ export class Drawer {
     this.mattes.delete(key);
     this.mattes.set(key, half);
     for (const oldest of this.mattes.keys()) {
-      if (this.mattes.size * half.length <= MATTES_BUDGET_BYTES) break;
+      if (this.mattes.size * half.length <= budgets.mattes) break;
       this.mattes.delete(oldest);
     }
   }

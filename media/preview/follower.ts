@@ -1,10 +1,15 @@
+import { budgets } from '../budgets';
 import type { SharedPicture } from '../frames/shared-picture';
 import type { PreviewReply } from './messages';
 import type { Screen, ShownPicture } from './screen';
 import type { ScreenLooks } from './screen-looks';
 
-/** Pictures made ready ahead of the clock. */
-export const AHEAD = 10;
+/** Pictures made ready ahead of the clock, at least and at most: a cut to a place far behind its key frame takes a second of them. */
+const AHEAD = { least: 10, most: 40 };
+
+/** How many pictures of so many bytes are made ready ahead of the clock. */
+export const aheadOf = (pictureBytes: number): number =>
+  Math.max(AHEAD.least, Math.min(AHEAD.most, Math.floor(budgets.ahead / pictureBytes)));
 /** Pictures ready before the clock starts. */
 const BEFORE_START = 3;
 /** Pictures with looks that came too late in half a second of playing, from which on they are drawn coarser. */
@@ -28,10 +33,13 @@ export class Waiting {
   filled = false;
   private wake = () => {};
 
+  /** `most` pictures may wait. */
+  constructor(private readonly most: number) {}
+
   /** Adds one and waits until there is room for another. */
   async add(ready: Ready, signal: AbortSignal): Promise<void> {
     this.pictures.push(ready);
-    while (this.pictures.length >= AHEAD && !signal.aborted)
+    while (this.pictures.length >= this.most && !signal.aborted)
       await new Promise<void>((resolve) => (this.wake = resolve));
   }
 

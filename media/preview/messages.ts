@@ -56,6 +56,8 @@ export interface PreviewStats {
   readonly late: number;
   /** Source frames decoded since the worker began. */
   readonly decoded: number;
+  /** Decoded pictures that nobody has closed yet: none at rest. */
+  readonly open: number;
   readonly heldBytes: number;
   readonly budgetBytes: number;
   /** 1 where looks are drawn at the screen's own size, 2 and 3 where they are drawn at a half or a third of it. */

@@ -1,17 +1,18 @@
+import { budgets } from '../budgets';
 import { ClipRow, type ClipSource } from '../frames/clip-row';
 import { FrameServer, type Served } from '../frames/frame-server';
 import { OpenClips } from '../frames/open-clips';
 import { FrameSets } from '../frames/frame-sets';
 import type { SharedPicture } from '../frames/shared-picture';
 import type { DecodeCounters } from '../reader/run-decoder';
-import { AHEAD, Follower, Waiting } from './follower';
+import { Follower, Waiting, aheadOf } from './follower';
 import type { PreviewReply, PreviewRequest, PreviewStats } from './messages';
 import { playOrder, stillOrder } from './play-order';
 import { sentenceOf } from '../worker-client';
 import { inOrder } from '../pixels/in-order';
 import type { PixelPool } from '../pixels/pixel-pool';
 import type { Screen, SourcePicture } from './screen';
-import { SCREEN_LOOKS_BUDGET_BYTES, ScreenLooks } from './screen-looks';
+import { ScreenLooks } from './screen-looks';
 import { triedOn } from './tried-looks';
 
 /** Source frames kept around a still one, each side. */
@@ -67,6 +68,7 @@ export class Player {
       shown: this.follower.shown,
       late: this.follower.late,
       decoded: this.counters.decoded,
+      open: this.counters.open,
       heldBytes: this.server.bytes + this.looks.heldBytes,
       budgetBytes: this.budgetBytes,
       coarseness: this.looks.coarseness,
@@ -146,7 +148,8 @@ export class Player {
     this.stillComes = false;
     this.follower.begin();
     const abort = (this.abort = new AbortController());
-    const waiting = new Waiting();
+    const ahead = aheadOf(this.screen.pictureBytes);
+    const waiting = new Waiting(ahead);
     const fill = async () => {
       let turn = 0;
       const request = {
@@ -155,7 +158,7 @@ export class Player {
         start: order.start,
         keys: this.row.keys,
         clipStarts: this.row.starts,
-        capacity: this.capacity(AHEAD),
+        capacity: this.capacity(ahead),
       };
       const served = this.server.serve(request, abort.signal);
       const treat = async ({ position: at, pictures }: Served<SourcePicture>) => {
@@ -252,6 +255,7 @@ export class Player {
         this.screen.show(shown?.picture);
         shown?.release();
         if (position !== undefined) this.tell({ kind: 'shown-result', position });
+        this.tellStats();
         if (this.wantedWidth !== undefined) await this.tryLooks(this.wantedWidth);
         if (position === undefined) continue;
         this.shownLast = position;
@@ -259,6 +263,7 @@ export class Player {
         if (this.looks.any) break;
       }
       if (this.looks.any) await this.getReady(position ?? this.shownLast, abort.signal);
+      if (!abort.signal.aborted) this.tellStats();
     };
     this.serving = this.report(serve());
   }
@@ -268,7 +273,7 @@ export class Player {
     const { sets } = this;
     if (!sets) return;
     const total = sets.length;
-    const room = Math.floor(SCREEN_LOOKS_BUDGET_BYTES / this.screen.pictureBytes) - 2;
+    const room = Math.floor(budgets.screenLooks / this.screen.pictureBytes) - 2;
     const positions: number[] = [];
     for (let i = 0; i < total && positions.length < room; i++) {
       const position = (Math.min(from, total - 1) + i) % total;
@@ -337,7 +342,7 @@ export class Player {
   }
 
   private capacity(reserve: number): number {
-    const forSources = this.budgetBytes - (this.looks.any ? SCREEN_LOOKS_BUDGET_BYTES : 0);
+    const forSources = this.budgetBytes - (this.looks.any ? budgets.screenLooks : 0);
     return Math.max(2, Math.floor(forSources / this.screen.sourceBytes) - reserve);
   }
 

@@ -1,8 +1,6 @@
+import { budgets } from '../budgets';
 import { drawingThreads } from '../pixels/pixel-pool';
 import type { PreviewReply, PreviewRequest } from './messages';
-
-/** Bytes of pictures the preview may hold. */
-export const PREVIEW_BUDGET_BYTES = 512 * 1024 * 1024;
 
 /** The page's end of a preview worker that draws into `canvas`. */
 export class PreviewClient {
@@ -22,7 +20,7 @@ export class PreviewClient {
     );
     const offscreen = canvas.transferControlToOffscreen();
     const threads = drawingThreads(navigator.hardwareConcurrency);
-    this.send({ kind: 'attach', canvas: offscreen, budgetBytes: PREVIEW_BUDGET_BYTES, threads }, [offscreen]);
+    this.send({ kind: 'attach', canvas: offscreen, budgetBytes: budgets.preview, threads }, [offscreen]);
   }
 
   send(request: PreviewRequest, transfer: Transferable[] = []): void {

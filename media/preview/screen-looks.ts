@@ -1,4 +1,5 @@
 import { type Recipes, isTreated, untouched } from '@skipback/core/looks/recipes';
+import { budgets } from '../budgets';
 import { DiskShelf } from '../flow/field-shelf';
 import { Fields, alongIn, jobOf } from '../flow/fields';
 import type { FrameSets } from '../frames/frame-sets';
@@ -8,8 +9,6 @@ import { PixelPool } from '../pixels/pixel-pool';
 import type { MotionReady } from './messages';
 import { type Screen, ShownPicture, type SourcePicture } from './screen';
 
-/** Bytes of treated pictures that are kept. */
-export const SCREEN_LOOKS_BUDGET_BYTES = 240 * 1024 * 1024;
 /** How much smaller than the screen treated pictures may be made, each way. */
 const COARSEST = 3;
 /** Result frames above which what is kept is not chosen by what is needed: of hours only a little fits anyway. */
@@ -225,10 +224,10 @@ export class ScreenLooks {
     // Two threads may have made the same.
     this.drop(key);
     for (const oldest of this.kept.keys()) {
-      if (this.bytes + picture.bytes <= SCREEN_LOOKS_BUDGET_BYTES) break;
+      if (this.bytes + picture.bytes <= budgets.screenLooks) break;
       if (first || !this.needed.has(oldest)) this.drop(oldest);
     }
-    if (this.bytes + picture.bytes > SCREEN_LOOKS_BUDGET_BYTES) return;
+    if (this.bytes + picture.bytes > budgets.screenLooks) return;
     this.kept.set(key, picture.retain());
     this.bytes += picture.bytes;
   }

@@ -1,3 +1,4 @@
+import { budgets } from '../budgets';
 import { ClipRow } from '../frames/clip-row';
 import { FrameServer, type Served } from '../frames/frame-server';
 import { FrameSets } from '../frames/frame-sets';
@@ -7,9 +8,6 @@ import { inOrder } from '../pixels/in-order';
 import type { DecodeCounters } from '../reader/run-decoder';
 import { FullFrames, blackFrame, pictureBytes } from './full-frames';
 import type { PictureJob, RenderCounts } from './messages';
-
-/** Bytes of full-size pictures a render may hold. */
-export const RENDER_BUDGET_BYTES = 512 * 1024 * 1024;
 
 type Counted = Omit<RenderCounts, 'encoded' | 'elapsedMs'>;
 
@@ -32,7 +30,7 @@ export class PictureStream {
   constructor(
     private readonly job: PictureJob,
     private readonly size: { readonly width: number; readonly height: number },
-    private readonly budgetBytes = RENDER_BUDGET_BYTES,
+    private readonly budgetBytes = budgets.render,
   ) {
     this.row = new ClipRow(job.clips);
     this.full = new FullFrames(size.width, size.height, job.settings.scale);

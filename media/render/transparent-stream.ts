@@ -1,9 +1,10 @@
 import { coverageRecipes } from '@skipback/core/looks/coverage';
 import { planesIn } from '@skipback/core/pixels/planes';
 import { transparentBytes, withTransparency } from '@skipback/core/pixels/transparent';
+import { budgets } from '../budgets';
 import { FILE_COLOUR } from './full-frames';
 import type { PictureJob } from './messages';
-import { PictureStream, RENDER_BUDGET_BYTES } from './picture-stream';
+import { PictureStream } from './picture-stream';
 import { bytesOf } from './quality';
 
 /** The pictures of a result, with what is transparent of them where the job wants it. */
@@ -27,7 +28,7 @@ export class TransparentStream {
     job: PictureJob,
     private readonly size: Size,
   ) {
-    const budget = RENDER_BUDGET_BYTES / 2;
+    const budget = budgets.render / 2;
     this.colours = new PictureStream(job, size, budget);
     this.coverage = new PictureStream(
       {

@@ -4,14 +4,13 @@ import type { Pose } from '@skipback/core/tracks/patch';
 import { NUMBERS, type Place, type TrackValues, type Way, bothWays } from '@skipback/core/tracks/track';
 import { Placer } from '@skipback/core/pixels/place';
 import { type Planes, planesBytes, planesIn } from '@skipback/core/pixels/planes';
+import { budgets } from '../budgets';
 import { ClipRow } from '../frames/clip-row';
 import { FrameServer } from '../frames/frame-server';
 import { OpenClips } from '../frames/open-clips';
 import { lightPlanes } from '../frames/working-planes';
 import type { FollowJob, FollowReply, FollowedStretch } from './messages';
 
-/** Bytes of brightness held at once: as many pictures as that are decoded only once going backward. */
-const BUDGET_BYTES = 256 * 1024 * 1024;
 /** How often it is told how far it is, milliseconds. */
 const TOLD_EVERY_MS = 100;
 /** Decimals that a place keeps. */
@@ -77,7 +76,7 @@ export async function followClip(
       start: 0,
       keys: row.keys,
       clipStarts: row.starts,
-      capacity: Math.max(4, Math.floor(BUDGET_BYTES / (orientation.width * orientation.height))),
+      capacity: Math.max(4, Math.floor(budgets.follow / (orientation.width * orientation.height))),
     };
     let followers: Target[] = [];
     for await (const { position, pictures } of server.serve(request, signal)) {

@@ -24,7 +24,7 @@ export function Stats() {
       data-testid="stats"
     >
       {off && `sound off by ${off.nowMs.toFixed(0)} ms (${off.worstMs.toFixed(0)} at most), `}
-      {stats.late} late of {stats.shown + stats.late}, {stats.decoded} decoded,{' '}
+      {stats.late} late of {stats.shown + stats.late}, {stats.decoded} decoded, {stats.open} open,{' '}
       {Math.round(stats.heldBytes / 2 ** 20)} of {Math.round(stats.budgetBytes / 2 ** 20)} MB held
       {stats.looksMs > 0 && `, looks ${stats.looksMs.toFixed(1)} ms`}
     </Box>

@@ -1,4 +1,5 @@
 import { Box, Button, Dialog, DialogContent, LinearProgress } from '@mui/material';
+import { budgets, memoryGib } from '@skipback/media/budgets';
 import { clearMotion } from '@skipback/media/storage/media-files';
 import { useQuery } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
@@ -123,6 +124,13 @@ export function SpaceSheet({ onClose }: { readonly onClose: () => void }) {
             )}
           </>
         )}
+        <Box sx={{ color: colors.quiet, mt: 2 }}>
+          In memory while it works: up to {sizeText(budgets.preview)} of pictures to play from, and as much to
+          render from.{' '}
+          {memoryGib === undefined
+            ? 'The browser does not say how much memory this machine has; 4 GB is taken.'
+            : `That goes by the ${memoryGib} GB this browser says the machine has.`}
+        </Box>
         <Box sx={{ mt: 2, display: 'flex', justifyContent: 'flex-end' }}>
           <Button color="inherit" onClick={onClose}>
             Close

@@ -1,0 +1,235 @@
+/**
+ * What large material costs: import, first picture, seeks, scrubbing, edits, drawing the weave, the start of a render, and
+ * memory. Each time is told against a bare decoder of the same clip on the same machine, and has a bound.
+ */
+import { mkdir, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import type { Project } from '@skipback/core/project/schema';
+import { WORK, run, x264 } from '../coded-clips';
+import { openEdited } from '../edited-project';
+import { enter } from '../journey';
+import { bytesHeld } from '../machine';
+
+/** A figure with what it may be at most. */
+export interface Figure {
+  readonly words: string;
+  readonly value: number;
+  readonly most: number;
+  readonly unit: string;
+}
+
+export interface Clip {
+  readonly path: string;
+  /** Milliseconds that a bare decoder takes for a frame, and frames from one key frame to the next. */
+  readonly frameMs: number;
+  readonly group: number;
+}
+
+const there = async (path: string) => ((await stat(path).catch(() => undefined))?.size ?? 0) > 0;
+
+async function measured(path: string, group: number): Promise<Clip> {
+  const begun = performance.now();
+  await run('ffmpeg', ['-threads', '2', '-i', path, '-frames:v', '120', '-f', 'null', '-']);
+  return { path, frameMs: (performance.now() - begun) / 120, group };
+}
+
+/** Ten seconds of 3840x2160, with a key frame in 250. */
+export async function fourK(rate: 30 | 60): Promise<Clip> {
+  await mkdir(WORK, { recursive: true });
+  const path = join(WORK, `four-k-${rate}.mp4`);
+  const input = ['-f', 'lavfi', '-i', `testsrc2=size=3840x2160:rate=${rate}:duration=10`];
+  if (!(await there(path)))
+    await run('ffmpeg', ['-y', ...input, ...x264('-preset', 'ultrafast', '-g', '250'), path]);
+  return measured(path, 250);
+}
+
+/** Three hours of 1920x1080 at 30 frames a second: a minute, 180 times. */
+export async function threeHours(): Promise<Clip> {
+  await mkdir(WORK, { recursive: true });
+  const path = join(WORK, 'three-hours.mp4');
+  if (!(await there(path))) {
+    const minute = join(WORK, 'one-minute.mp4');
+    const input = ['-f', 'lavfi', '-i', 'testsrc2=size=1920x1080:rate=30:duration=60'];
+    await run('ffmpeg', ['-y', ...input, ...x264('-preset', 'ultrafast', '-crf', '32', '-g', '60'), minute]);
+    await run('ffmpeg', ['-y', '-stream_loop', '179', '-i', minute, '-c', 'copy', path]);
+  }
+  return measured(path, 60);
+}
+
+/** Half an hour of clicks over noise. */
+export async function halfHourSong(): Promise<string> {
+  await mkdir(WORK, { recursive: true });
+  const path = join(WORK, 'half-hour.ogg');
+  const sound = "aevalsrc='0.02*(random(0)-0.5)+0.6*sin(2*PI*90*t)*exp(-30*mod(t,0.5))':s=44100:d=1800";
+  if (!(await there(path))) await run('ffmpeg', ['-y', '-f', 'lavfi', '-i', sound, '-c:a', 'libopus', path]);
+  return path;
+}
+
+/** Two drawn pictures of the page from now. */
+const drawn = (page: Page) =>
+  page.evaluate(
+    () => new Promise<void>((done) => requestAnimationFrame(() => requestAnimationFrame(() => done()))),
+  );
+
+const timed = async (what: () => Promise<unknown>): Promise<number> => {
+  const begun = performance.now();
+  await what();
+  return performance.now() - begun;
+};
+
+/** Does something and waits until the picture's numbers say that a frame came of it. */
+async function untilShown(page: Page, what: () => Promise<unknown>): Promise<number> {
+  const before = await page.getByTestId('stats').textContent();
+  return timed(async () => {
+    await what();
+    await page
+      .getByTestId('stats')
+      .filter({ hasNotText: before ?? '' })
+      .waitFor({ timeout: 120_000 });
+  });
+}
+
+const median = (values: readonly number[]) => values.toSorted((a, b) => a - b)[values.length >> 1]!;
+
+/** Brings a clip into a new project and works on it. */
+export async function ofClip(page: Page, name: string, { path, frameMs, group }: Clip): Promise<Figure[]> {
+  const heldBefore = bytesHeld();
+  await page.getByRole('button', { name: 'New project', exact: true }).click();
+  await page.waitForURL(/project/);
+  await page.keyboard.press('Shift+L');
+  const importMs = await timed(async () => {
+    await page.getByLabel('Choose videos', { exact: true }).setInputFiles(path);
+    await page.getByTestId('length').filter({ hasNotText: /^0 f/ }).waitFor({ timeout: 120_000 });
+  });
+  const firstMs = await timed(() => page.getByTestId('stats').waitFor({ timeout: 120_000 }));
+  const out = Number(await page.getByLabel('Span out', { exact: true }).inputValue());
+  // The frame furthest behind its key frame that the span has.
+  const far: number[] = [];
+  const scrub: number[] = [];
+  for (let n = 0; n < 4; n++) {
+    await page.locator('body').press('Home');
+    await page.waitForTimeout(300);
+    far.push(await untilShown(page, () => page.locator('body').press('End')));
+    for (let k = 0; k < 4; k++)
+      scrub.push(
+        await timed(async () => {
+          await page.locator('body').press('ArrowLeft');
+          await drawn(page);
+        }),
+      );
+  }
+  const editMs = await untilShown(page, () => enter(page, 'Span out', String(out - 7)));
+  const weave: number[] = [];
+  for (let n = 0; n < 6; n++)
+    weave.push(
+      await timed(async () => {
+        await page.locator('body').press(n % 2 ? '-' : '+');
+        await drawn(page);
+      }),
+    );
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  const render = page.getByRole('button', { name: /^Render \d+ frames/ });
+  await render.waitFor();
+  const startMs = await timed(async () => {
+    await render.click();
+    await page
+      .getByText(/frames a second|of \d+ frames|\d+ %/)
+      .first()
+      .waitFor({ timeout: 120_000 });
+  });
+  const held = bytesHeld() - heldBefore;
+  await page.getByRole('button', { name: 'Cancel', exact: true }).click();
+  const inFrames = (ms: number) => ms / frameMs;
+  const decoded = 'bare decoded frames';
+  return [
+    { words: `${name}: imported`, value: importMs / 1000, most: 8, unit: 's' },
+    { words: `${name}: first picture after that`, value: inFrames(firstMs), most: group + 60, unit: decoded },
+    { words: `${name}: furthest seek`, value: inFrames(median(far)), most: 1.5 * group + 60, unit: decoded },
+    { words: `${name}: one frame on`, value: median(scrub), most: 120, unit: 'ms' },
+    { words: `${name}: edit to picture`, value: inFrames(editMs), most: 1.5 * group + 60, unit: decoded },
+    { words: `${name}: weave drawn again`, value: median(weave), most: 120, unit: 'ms' },
+    { words: `${name}: render begun`, value: inFrames(startMs), most: 2 * group + 200, unit: decoded },
+    { words: `${name}: memory of the page`, value: held / 2 ** 20, most: 1600, unit: 'MB' },
+  ];
+}
+
+/** A song of half an hour: analysed, and what that takes. */
+export async function ofSong(page: Page, clip: Clip, song: string): Promise<Figure[]> {
+  await page.getByRole('button', { name: 'New project', exact: true }).click();
+  await page.waitForURL(/project/);
+  await page.getByLabel('Choose videos', { exact: true }).setInputFiles(clip.path);
+  await page.getByTestId('length').filter({ hasNotText: /^0 f/ }).waitFor({ timeout: 120_000 });
+  const heldBefore = bytesHeld();
+  const ms = await timed(async () => {
+    await page.getByLabel('Choose videos', { exact: true }).setInputFiles(song);
+    await page
+      .getByText(/^\d+(\.\d+)? BPM/)
+      .first()
+      .waitFor({ timeout: 300_000 });
+  });
+  return [
+    { words: 'song of 30 minutes: in, and its beats found', value: ms / 1000, most: 120, unit: 's' },
+    {
+      words: 'song of 30 minutes: memory',
+      value: (bytesHeld() - heldBefore) / 2 ** 20,
+      most: 1600,
+      unit: 'MB',
+    },
+  ];
+}
+
+/** The open project with 300 pieces over 40 clips, 200 marks each on five of them, and an hour of result. */
+function enlarged(project: Project): Project {
+  const [clip] = project.clips;
+  const [piece] = project.pieces;
+  const marks = Array.from({ length: 200 }, (_, n) => ({ id: `m${n}`, frame: n, name: `mark ${n}` }));
+  const clips = Array.from({ length: 40 }, (_, n) => ({
+    ...clip!,
+    id: `c${n}`,
+    name: `clip ${n}`,
+    marks: n < 5 ? marks : [],
+  }));
+  const pieces = Array.from({ length: 300 }, (_, n) => ({
+    ...piece!,
+    id: `p${n}`,
+    clipId: `c${n % 40}`,
+    span: { in: n % 20, out: (n % 20) + 200 },
+    moves: [],
+  }));
+  return { ...project, clips, pieces } as Project;
+}
+
+export async function ofPieces(page: Page, path: string): Promise<Figure[]> {
+  await page.getByRole('button', { name: 'New project', exact: true }).click();
+  await page.waitForURL(/project/);
+  await page.getByLabel('Choose videos', { exact: true }).setInputFiles(path);
+  await page.getByTestId('length').filter({ hasNotText: /^0 f/ }).waitFor({ timeout: 120_000 });
+  const heldBefore = bytesHeld();
+  const openMs = await timed(() => openEdited(page, 'many-pieces', enlarged));
+  await page.locator('body').press('Shift+L');
+  await page.waitForTimeout(3000);
+  const edits: number[] = [];
+  for (let n = 0; n < 6; n++)
+    edits.push(
+      await timed(async () => {
+        await enter(page, 'Span out', String(190 - n));
+        await drawn(page);
+      }),
+    );
+  const weave: number[] = [];
+  for (let n = 0; n < 6; n++)
+    weave.push(
+      await timed(async () => {
+        await page.locator('body').press(n % 2 ? '-' : '+');
+        await drawn(page);
+      }),
+    );
+  const name = '300 pieces over 40 clips, 200 marks on five';
+  return [
+    { words: `${name}: opened`, value: openMs / 1000, most: 20, unit: 's' },
+    { words: `${name}: an edit`, value: median(edits), most: 400, unit: 'ms' },
+    { words: `${name}: weave drawn again`, value: median(weave), most: 250, unit: 'ms' },
+    { words: `${name}: memory`, value: (bytesHeld() - heldBefore) / 2 ** 20, most: 1000, unit: 'MB' },
+  ];
+}
