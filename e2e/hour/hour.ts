@@ -2,8 +2,10 @@
  * A long sitting: edits of all kinds over five clips with looks, playing in between, and everything undone at the end.
  * What grows while somebody works shows here: memory, open pictures, the time a step takes.
  */
+import { isDeepStrictEqual } from 'node:util';
 import type { Page } from '@playwright/test';
 import { codedClip } from '../coded-clips';
+import { startWith } from '../journey';
 import { bytesHeld } from '../machine';
 import { between, oneOf, seeded } from '../damage/random';
 
@@ -16,8 +18,8 @@ const PLAYS = { every: 10, ms: 2500 };
 
 export interface Sitting {
   readonly edits: ReadonlyMap<string, number>;
-  /** Milliseconds from a press to the next picture of the page, medians of the first and the last fifth of the edits of each kind that were many. */
-  readonly stepMs: { readonly first: number; readonly last: number };
+  /** Milliseconds from an edit to the page's next picture, on the same state: before all of it and after. */
+  readonly stepMs: { readonly before: number; readonly after: number };
   /** Bytes the page's process holds at the first state, played and at rest: after some edits, and after all of them. */
   readonly bytes: { readonly before: number; readonly after: number };
   /** Decoded pictures that nobody had closed, at most at any rest. */
@@ -32,13 +34,13 @@ export interface Sitting {
 const keptProject = (page: Page) =>
   page.evaluate(
     () =>
-      new Promise<string>((resolve) => {
+      new Promise<unknown>((resolve) => {
         const opening = indexedDB.open('skip-back');
         opening.onsuccess = () => {
           const all = opening.result.transaction('projects').objectStore('projects').getAll();
           all.onsuccess = () => {
             opening.result.close();
-            resolve(JSON.stringify((all.result as { document: unknown }[])[0]!.document));
+            resolve((all.result as { document: unknown }[])[0]!.document);
           };
         };
       }),
@@ -62,16 +64,15 @@ export async function sit(page: Page, count: number, seed: number, minutes: numb
   const random = seeded(seed);
   const begun = performance.now();
   const button = (name: string | RegExp) => page.getByRole('button', { name, exact: true });
-  await button('New project').click();
-  await page.waitForURL(/project/);
-  const clips = ['bframes', 'large', 'vp9', 'ntsc', 'fast'] as const;
   const paths = [];
-  for (const clip of clips) paths.push(await codedClip(clip));
-  await page.getByLabel('Choose videos', { exact: true }).setInputFiles(paths);
-  await page.getByText(/^Reading /).waitFor({ state: 'detached', timeout: 60_000 });
-  await page.keyboard.press('Shift+L');
+  for (const clip of ['bframes', 'large', 'vp9', 'ntsc', 'fast'] as const) paths.push(await codedClip(clip));
+  await startWith(page, ...paths);
   for (const name of await page.getByRole('button', { name: /^Add a piece of / }).all()) await name.click();
   await page.waitForTimeout(6000);
+  // What is undone goes back to where a project was opened.
+  await page.reload();
+  await page.getByTestId('length').filter({ hasText: /[1-9]/ }).waitFor();
+  await page.keyboard.press('Shift+L');
 
   const stats = page.getByTestId('stats');
   const late = { frames: 0, of: 0 };
@@ -93,12 +94,34 @@ export async function sit(page: Page, count: number, seed: number, minutes: numb
   await page.locator('body').press('Home');
   await play();
   const first = await keptProject(page);
+  const drawn = () =>
+    page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
 
   const type = async (label: string, value: number) => {
     const field = page.getByLabel(label, { exact: true });
     await field.fill(String(value));
     await field.press('Enter');
   };
+  const undo = button('Undo');
+  const undoAll = async () => {
+    for (let n = 0; n < 2 * count && (await undo.isEnabled()); n++)
+      await page.locator('body').press('Control+z');
+    await page.waitForTimeout(1500);
+  };
+  /** The median of edits and their undoing, at the first state. */
+  const stepAtFirst = async () => {
+    const took: number[] = [];
+    await page.locator('body').press('Home');
+    for (let n = 0; n < 12; n++) {
+      const at = performance.now();
+      await type('Span out', 100 + n);
+      await drawn();
+      took.push(performance.now() - at);
+    }
+    await undoAll();
+    return median(took);
+  };
+  const before = { stepMs: await stepAtFirst(), bytes: 0 };
   const pieces = page.getByRole('button', { name: /^Piece \d+/ });
   const taken = page.getByRole('button', { name: new RegExp(`^Take (${MOVES.join('|')}) away$`) });
   const looksTaken = page.getByRole('button', { name: new RegExp(`^Take (${LOOKS.join('|')}) away$`) });
@@ -136,39 +159,30 @@ export async function sit(page: Page, count: number, seed: number, minutes: numb
   };
   const names = Object.keys(kinds);
   const edits = new Map<string, number>();
-  const took: number[] = [];
-  let before = 0;
   for (let n = 0; n < count; n++) {
     await choose();
     const kind = names[n % names.length]!;
     await page.mouse.move(640, 250);
-    const at = performance.now();
     await kinds[kind]!();
-    await page.evaluate(
-      () => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))),
-    );
-    took.push(performance.now() - at);
+    await drawn();
     edits.set(kind, (edits.get(kind) ?? 0) + 1);
     if (n % PLAYS.every === PLAYS.every - 1) await play();
     const due = begun + (minutes * 60_000 * (n + 1)) / count;
     await page.waitForTimeout(Math.max(0, due - performance.now()));
-    if (n === Math.floor(count / 10)) before = await bytesOf(page);
+    if (n === Math.floor(count / 10)) before.bytes = await bytesOf(page);
   }
-  const undo = button('Undo');
-  for (let n = 0; n < 2 * count && (await undo.isEnabled()); n++)
-    await page.locator('body').press('Control+z');
-  await page.waitForTimeout(1500);
+  await undoAll();
   const last = await keptProject(page);
   await page.locator('body').press('Home');
   await play();
-  const fifth = Math.floor(count / 5);
+  const bytes = { before: before.bytes, after: await bytesOf(page) };
   return {
     edits,
-    stepMs: { first: median(took.slice(0, fifth)), last: median(took.slice(-fifth)) },
-    bytes: { before, after: await bytesOf(page) },
+    stepMs: { before: before.stepMs, after: await stepAtFirst() },
+    bytes,
     open,
     late,
     minutes: (performance.now() - begun) / 60_000,
-    same: last === first,
+    same: isDeepStrictEqual(last, first),
   };
 }

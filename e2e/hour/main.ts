@@ -15,7 +15,7 @@ console.log(
   `${count} edits of seed ${seed} in ${took.toFixed(1)} minutes: ${[...edits].map(([k, n]) => `${n} ${k}`).join(', ')}`,
 );
 console.log(
-  `a step takes ${stepMs.first.toFixed(0)} ms at the beginning, ${stepMs.last.toFixed(0)} ms at the end`,
+  `a step takes ${stepMs.before.toFixed(0)} ms before it, ${stepMs.after.toFixed(0)} ms after it, on the same state`,
 );
 console.log(
   `memory ${mb(bytes.before)} after a tenth of them, ${mb(bytes.after)} after all (${(bytes.after / bytes.before).toFixed(2)})`,

@@ -12,13 +12,14 @@ const HEIGHT = 27;
 /** Pictures are this many times as large while looks are drawn on them. */
 const LARGER = 8;
 
-/** Draws frames [first, end) of a clip, one after another, upright, at a size (null: the clip's own; without a height: its shape). */
+/** Draws those of frames [first, end) of a clip that are `wanted`, one after another, upright, at a size (null: the clip's own; without a height: its shape). */
 async function drawFrames(
   clip: ClipSource,
   first: number,
   end: number,
   size: { width: number; height?: number } | null,
   take: (context: OffscreenCanvasRenderingContext2D, frame: number) => void,
+  wanted: (frame: number) => boolean = () => true,
 ): Promise<OffscreenCanvas> {
   const clips = new OpenClips();
   try {
@@ -30,7 +31,7 @@ async function drawFrames(
     );
     const context = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
     const runs = clips.runsOf(new ClipRow([clip]), { decoded: 0, open: 0 }, (picture) => {
-      if (picture.timestamp < first) return true;
+      if (picture.timestamp < first || !wanted(picture.timestamp)) return true;
       const sample = new VideoSample(picture.clone(), {
         rotation: orientation.rotation,
         flip: orientation.flip,
@@ -41,7 +42,7 @@ async function drawFrames(
     });
     // A frame that cannot be decoded leaves the one before it on the canvas.
     for await (const { frame } of runs(keyBefore(clip.index.keys, first), end - 1))
-      if (frame >= first) take(context, frame);
+      if (frame >= first && wanted(frame)) take(context, frame);
     return canvas;
   } finally {
     clips.close();
@@ -137,9 +138,9 @@ export async function smallOf(
   { first, end, step, width }: { first: number; end: number; step: number; width: number },
 ): Promise<ImageBitmap[]> {
   const pictures: Promise<ImageBitmap>[] = [];
-  await drawFrames(clip, first, end, { width }, (context, frame) => {
-    if ((frame - first) % step === 0) pictures.push(createImageBitmap(context.canvas));
-  });
+  const take = (context: OffscreenCanvasRenderingContext2D) =>
+    pictures.push(createImageBitmap(context.canvas));
+  await drawFrames(clip, first, end, { width }, take, (frame) => (frame - first) % step === 0);
   return Promise.all(pictures);
 }
 
