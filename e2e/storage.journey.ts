@@ -1,9 +1,9 @@
 /** Storage that is full, refused, or looked at; and workers that die. */
-import { readFile, stat } from 'node:fs/promises';
+import { appendFile, copyFile, readFile, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { WORK, codedClip } from './coded-clips';
-import { enter, expect, startWith, test } from './journey';
+import { addBoomerang, enter, expect, startWith, test } from './journey';
 
 /** Lets the page keep no more than so many bytes beyond what it keeps now; undefined lifts it. */
 async function allow(page: Page, more: number | undefined): Promise<void> {
@@ -145,4 +145,28 @@ test.describe('a worker that dies', () => {
     }
     await expect(page.getByText(/The picture stopped again and again/)).toBeVisible();
   });
+});
+
+test('a large file is worked with while it is copied, and is there when the page opens again', async ({
+  page,
+}) => {
+  const path = join(WORK, 'padded.mp4');
+  await copyFile(await codedClip('bframes'), path);
+  // Something no reader takes anything from stands after its end.
+  const padding = Buffer.alloc(300 * 1024 * 1024);
+  padding.writeUInt32BE(padding.length, 0);
+  padding.write('free', 4);
+  await appendFile(path, padding);
+  await page.getByRole('button', { name: 'New project', exact: true }).click();
+  await page.waitForURL(/project/);
+  await page.getByLabel('Choose videos', { exact: true }).setInputFiles(path);
+  const keeping = page.getByText(/^Keeping padded\.mp4, \d+ %/);
+  await expect(keeping).toBeVisible();
+  await addBoomerang(page, { trips: 2, back: '100', turn: 'once' });
+  await expect(keeping).toBeVisible();
+  await expect(keeping).toHaveCount(0, { timeout: 60_000 });
+  const length = await page.getByTestId('length').innerText();
+  await page.reload();
+  await expect(page.getByTestId('length')).toHaveText(length);
+  await rm(path);
 });

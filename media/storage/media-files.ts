@@ -7,18 +7,42 @@ const session = new Map<string, File>();
 const folder = async (): Promise<FileSystemDirectoryHandle> =>
   (await navigator.storage.getDirectory()).getDirectoryHandle('media', { create: true });
 
-/** Keeps a file. `kept` is false when the browser refused and it lasts only while the page is open. */
-export async function keepMediaFile(id: string, file: File): Promise<{ kept: boolean }> {
+/**
+ * Keeps a file; it is read from where it was meanwhile. `kept` is false when the browser refused and it lasts only while
+ * the page is open. `progress` hears from 0 to 1.
+ */
+export async function keepMediaFile(
+  id: string,
+  file: File,
+  progress?: (share: number) => void,
+): Promise<{ kept: boolean }> {
+  session.set(id, file);
   try {
     const handle = await (await folder()).getFileHandle(id, { create: true });
-    await file.stream().pipeTo(await handle.createWritable());
+    const target = await handle.createWritable();
+    await (progress ? told(file, progress) : file.stream()).pipeTo(target);
     if ((await handle.getFile()).size !== file.size) throw new Error('not all was written');
+    session.delete(id);
     return { kept: true };
   } catch {
     await removeMediaFile(id);
     session.set(id, file);
     return { kept: false };
   }
+}
+
+/** A file's bytes; `progress` hears how many of them were taken. */
+function told(file: File, progress: (share: number) => void): ReadableStream<Uint8Array> {
+  let taken = 0;
+  return file.stream().pipeThrough(
+    new TransformStream<Uint8Array, Uint8Array>({
+      transform(part, out) {
+        taken += part.length;
+        progress(taken / file.size);
+        out.enqueue(part);
+      },
+    }),
+  );
 }
 
 /** The file, or undefined when it is not there any more. */

@@ -3,7 +3,7 @@ import { X } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import type { Notice } from '@skipback/core/notice';
 import { NoticeLine } from '../parts/notice-line';
-import { dismissIncoming, relink, useIncoming } from '../state/import-files';
+import { type IncomingFile, dismissIncoming, relink, useIncoming } from '../state/import-files';
 import { type ClipState, noticesOf, useThumbnails } from '../state/library';
 import { colors } from '../theme';
 
@@ -31,14 +31,8 @@ export function FileNotices({ clips }: { readonly clips: readonly ClipState[] })
         ) : (
           <Slip key={file.id}>
             <Box sx={{ display: 'flex', gap: 1 }}>
-              <CircularProgress
-                size={14}
-                aria-label={`Reading ${file.name}`}
-                sx={{ mt: '2px', flex: 'none' }}
-              />
-              <Box sx={{ flex: 1, minWidth: 0, fontSize: 12, overflowWrap: 'anywhere' }}>
-                {file.converting?.words ?? `Reading ${file.name}`}
-              </Box>
+              <CircularProgress size={14} aria-label={wordsOf(file)} sx={{ mt: '2px', flex: 'none' }} />
+              <Box sx={{ flex: 1, minWidth: 0, fontSize: 12, overflowWrap: 'anywhere' }}>{wordsOf(file)}</Box>
               {file.converting && (
                 <Button
                   size="small"
@@ -58,6 +52,13 @@ export function FileNotices({ clips }: { readonly clips: readonly ClipState[] })
       ))}
     </Box>
   );
+}
+
+/** What is being done with a file. */
+function wordsOf({ name, keeping, converting }: IncomingFile): string {
+  if (keeping !== undefined)
+    return `Keeping ${name}, ${Math.floor(keeping * 100)} %. It can be worked with; leave the page open meanwhile.`;
+  return converting?.words ?? `Reading ${name}`;
 }
 
 function Slip({

@@ -1,4 +1,5 @@
 import { Box } from '@mui/material';
+import { useMemo } from 'react';
 import { usePlayback } from '../state/playback';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
@@ -6,6 +7,8 @@ import { colors, mono } from '../theme';
 /** Late frames, decoding and memory, over the picture when asked for. */
 export function Stats() {
   const { stats, showStats } = usePlayback();
+  // Who waits for a frame sees when the numbers came, even the same ones.
+  const told = useMemo(() => stats && performance.now(), [stats]);
   if (!showStats || !stats) return null;
   const off = transport.soundOff;
   return (
@@ -22,6 +25,7 @@ export function Stats() {
         color: colors.quiet,
       }}
       data-testid="stats"
+      data-told={told}
     >
       {off && `sound off by ${off.nowMs.toFixed(0)} ms (${off.worstMs.toFixed(0)} at most), `}
       {stats.late} late of {stats.shown + stats.late}, {stats.decoded} decoded, {stats.open} open,{' '}

@@ -26,6 +26,8 @@ export interface IncomingFile {
   readonly name: string;
   /** Undefined while it is being read. */
   readonly notice: Notice | undefined;
+  /** How much of it is kept, 0 to 1: it is used already while the rest is copied. */
+  readonly keeping?: number;
   /** Set while the local server converts it. */
   readonly converting?: Converting | undefined;
 }
@@ -74,17 +76,43 @@ export async function storeMedia(
         : { ...inspection.facts, notices: [...inspection.facts.notices, CONVERTED] },
     thumbnails: null,
   };
-  const { kept } = await keepMediaFile(record.id, file);
+  const keeping = file.size > LARGE_BYTES ? keepBeside(record.id, file) : keepMediaFile(record.id, file);
+  if (file.size <= LARGE_BYTES) await keeping;
   void askToPersist();
   await database.media.put(record).catch(() => undefined);
   queryClient.setQueryData(['media', record.id], { record, file: (await mediaFile(record.id)) ?? file });
-  if (kept) return { record };
-  const notice = warning(
+  if (file.size > LARGE_BYTES || (await keeping).kept) return { record };
+  return { record, notice: notKept(file) };
+}
+
+/** Files above this are used while they are copied, bytes: ten gigabytes take minutes. */
+const LARGE_BYTES = 64 * 1024 * 1024;
+
+const notKept = (file: File): Notice =>
+  warning(
     'not-kept',
     `The browser would not keep ${file.name}: its storage is full or switched off.`,
     'It works until this page closes. Save the project as a file to keep it.',
   );
-  return { record, notice };
+
+/** Keeps a file while it is used already, and says how far that is; at the end it is read from where it is kept. */
+async function keepBeside(mediaId: string, file: File): Promise<{ kept: boolean }> {
+  const id = freshId();
+  const say = (change: Partial<IncomingFile>) =>
+    update((list) => list.map((f) => (f.id === id ? { ...f, ...change } : f)));
+  update((list) => [...list, { id, name: file.name, notice: undefined, keeping: 0 }]);
+  let told = 0;
+  const { kept } = await keepMediaFile(mediaId, file, (share) => {
+    if (share - told < 0.01) return;
+    told = share;
+    say({ keeping: share });
+  });
+  if (!kept) say({ notice: notKept(file) });
+  else {
+    dismissIncoming(id);
+    await queryClient.invalidateQueries({ queryKey: ['media', mediaId] });
+  }
+  return { kept };
 }
 
 const CONVERTED = info(

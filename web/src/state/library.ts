@@ -73,8 +73,10 @@ export function tableOf(state: ClipState | undefined): FrameTable | undefined {
   return state?.loaded?.record.facts.table;
 }
 
-// Playing in time goes before pictures on the strips.
-usePlayback.subscribe(({ step, audition }) => importClient.giveWay(step !== 0 || audition !== null));
+// The first picture, and playing in time, go before pictures on the strips.
+usePlayback.subscribe(({ step, audition, seen }) =>
+  importClient.giveWay(step !== 0 || audition !== null || !seen),
+);
 
 /** A clip's thumbnails, drawn once and kept; undefined until then. */
 export function useThumbnails(
