@@ -29,5 +29,5 @@ export async function openEdited(
   await page.getByRole('link', { name: 'To the shelf' }).click();
   await page.getByLabel('Choose videos or a project file').setInputFiles(path);
   await page.waitForURL(/project/);
-  await page.getByTestId('length').filter({ hasNotText: '0 f' }).waitFor();
+  await page.getByTestId('length').filter({ hasNotText: /^0 f/ }).waitFor();
 }

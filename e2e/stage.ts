@@ -54,5 +54,5 @@ export async function openStage(): Promise<Stage> {
 export async function openDemo(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Open the demo' }).first().click();
   await page.waitForURL(/project/, { timeout: 60_000 });
-  await page.getByTestId('length').filter({ hasNotText: '0 f' }).waitFor({ timeout: 30_000 });
+  await page.getByTestId('length').filter({ hasNotText: /^0 f/ }).waitFor({ timeout: 30_000 });
 }

@@ -1,4 +1,4 @@
-/** `npm run size`: what large material costs, each figure with its bound; fails where one is passed. Part of `npm run bench`. */
+/** `npm run size [-- 4k 4k60 long song pieces]`: what large material costs, each figure with its bound; fails where one is passed. Part of `npm run bench`. */
 import { codedClip } from '../coded-clips';
 import { openStage } from '../stage';
 import { type Figure, fourK, halfHourSong, ofClip, ofPieces, ofSong, threeHours } from './size';
@@ -15,12 +15,15 @@ async function print(what: (page: Page) => Promise<Figure[]>): Promise<void> {
   }
   await stage.close();
 }
+const all: Record<string, (page: Page) => Promise<Figure[]>> = {
+  '4k': async (page) => ofClip(page, '4K at 30', await fourK(30)),
+  '4k60': async (page) => ofClip(page, '4K at 60', await fourK(60)),
+  long: async (page) => ofClip(page, 'three hours of 1080p', await threeHours()),
+  song: async (page) => ofSong(page, await codedClip('bframes'), await halfHourSong()),
+  pieces: async (page) => ofPieces(page, await codedClip('large')),
+};
+const chosen = process.argv.slice(2);
 console.log('Size:');
-const [slow, fast, long] = [await fourK(30), await fourK(60), await threeHours()];
-await print((page) => ofClip(page, '4K at 30', slow));
-await print((page) => ofClip(page, '4K at 60', fast));
-await print((page) => ofClip(page, 'three hours of 1080p', long));
-const song = await halfHourSong();
-await print((page) => ofSong(page, slow, song));
-await print(async (page) => ofPieces(page, await codedClip("large")));
+for (const [name, what] of Object.entries(all))
+  if (chosen.length === 0 || chosen.includes(name)) await print(what);
 process.exit(passed > 0 ? 1 : 0);

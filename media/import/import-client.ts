@@ -3,7 +3,7 @@ import type { ClipSource } from '../frames/clip-row';
 import { WorkerClient } from '../worker-client';
 import type { Inspection } from './inspect';
 import type { SeamLooks } from './look-closer';
-import type { ImportReply, ImportRequest, ThumbnailSheet } from './messages';
+import type { ImportReply, ImportRequest, Pace, ThumbnailSheet } from './messages';
 
 const newWorker = () => new Worker(new URL('./import-worker.ts', import.meta.url), { type: 'module' });
 
@@ -21,7 +21,7 @@ class ImportClient {
     died: 'What looks at the clips stopped, and was started again; try again.',
   });
 
-  private plays = false;
+  private pace: Pace = 'free';
 
   /** What a file is. Throws `Said` where reading it got stuck. */
   async inspect(file: Blob, name: string): Promise<Inspection> {
@@ -30,15 +30,15 @@ class ImportClient {
 
   async thumbnails(clip: ClipSource): Promise<ThumbnailSheet> {
     const drawn = this.worker.ask({ kind: 'thumbnails', clip }, 'thumbnails');
-    this.worker.tell({ kind: 'give-way', plays: this.plays });
+    this.worker.tell({ kind: 'give-way', pace: this.pace });
     return (await drawn).sheet;
   }
 
-  /** Whether something plays from now on: thumbnails are drawn slowly beside it. */
-  giveWay(plays: boolean): void {
-    if (plays === this.plays) return;
-    this.plays = plays;
-    this.worker.tell({ kind: 'give-way', plays });
+  /** At which pace thumbnails are drawn from now on, beside what somebody waits for. */
+  giveWay(pace: Pace): void {
+    if (pace === this.pace) return;
+    this.pace = pace;
+    this.worker.tell({ kind: 'give-way', pace });
   }
 
   async loops(

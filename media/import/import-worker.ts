@@ -2,7 +2,7 @@ import { findLoops } from '@skipback/core/checks/likeness';
 import { cleanPlateOf } from './clean-plate';
 import { inspectClip } from './inspect';
 import { seamBetween, signaturesOf, smallOf, stillOf } from './look-closer';
-import type { ImportReply, ImportRequest } from './messages';
+import type { ImportReply, ImportRequest, Pace } from './messages';
 import { sentenceOf } from '../worker-client';
 import { drawThumbnails } from './thumbnails';
 
@@ -29,14 +29,18 @@ function answer(request: Question): Promise<ImportReply> {
   return answering;
 }
 
-let plays = false;
+let pace: Pace = 'free';
 
-/** How long thumbnails rest after each frame while something plays, milliseconds. */
+/** How long thumbnails rest after each frame while something plays, and at most for a first picture, milliseconds. */
 const PLAYING_REST_MS = 60;
+const FIRST_PICTURE_MS = 20_000;
 
 const calm = async (): Promise<void> => {
   while (urgent.size > 0) await Promise.all(urgent);
-  if (plays) await new Promise((resolve) => setTimeout(resolve, PLAYING_REST_MS));
+  const rest = () => new Promise((resolve) => setTimeout(resolve, PLAYING_REST_MS));
+  const since = performance.now();
+  while (pace === 'rests' && performance.now() - since < FIRST_PICTURE_MS) await rest();
+  if (pace !== 'free') await rest();
 };
 
 async function answered(request: Question): Promise<ImportReply> {
@@ -67,7 +71,7 @@ async function answered(request: Question): Promise<ImportReply> {
 }
 
 self.addEventListener('message', ({ data }: MessageEvent<ImportRequest>) => {
-  if (data.kind === 'give-way') return void (plays = data.plays);
+  if (data.kind === 'give-way') return void (pace = data.pace);
   answer(data)
     .catch((error: unknown): ImportReply => {
       return {

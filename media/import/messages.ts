@@ -14,11 +14,14 @@ export interface ThumbnailSheet {
   readonly damaged: readonly number[];
 }
 
+/** `slow` while something plays; `rests` while the first picture is awaited, but not for ever. */
+export type Pace = 'free' | 'slow' | 'rests';
+
 export type ImportRequest =
   | { readonly id: number; readonly kind: 'inspect'; readonly file: Blob; readonly name: string }
   | { readonly id: number; readonly kind: 'thumbnails'; readonly clip: ClipSource }
-  /** Whether something plays: what nobody waits for goes slowly then. Has no answer. */
-  | { readonly id: number; readonly kind: 'give-way'; readonly plays: boolean }
+  /** How what nobody waits for goes on from now. Has no answer. */
+  | { readonly id: number; readonly kind: 'give-way'; readonly pace: Pace }
   /** Loops of at least `least` frames within [first, end), the `most` best. */
   | {
       readonly id: number;

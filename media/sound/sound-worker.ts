@@ -61,7 +61,13 @@ function halved(mono: Float32Array): Float32Array {
 
 async function answer(request: SoundRequest): Promise<SoundReply> {
   const { id } = request;
-  const progress = (share: number) => reply({ id, kind: 'progress', share });
+  let told = 0;
+  // A song has ninety thousand packets: who watches is told of every hundredth.
+  const progress = (share: number) => {
+    if (Math.abs(share - told) < 0.01) return;
+    told = share;
+    reply({ id, kind: 'progress', share });
+  };
   if (request.kind === 'load') {
     const sound =
       sounds.get(request.soundId) ?? (await decodeSound(request.file, request.name, progress, request.range));

@@ -95,7 +95,7 @@ const notKept = (file: File): Notice =>
     'It works until this page closes. Save the project as a file to keep it.',
   );
 
-/** Keeps a file while it is used already, and says how far that is; at the end it is read from where it is kept. */
+/** Keeps a file while it is used already, and says how far that is. This page goes on with the one that was given: another would empty what is held of it. */
 async function keepBeside(mediaId: string, file: File): Promise<{ kept: boolean }> {
   const id = freshId();
   const say = (change: Partial<IncomingFile>) =>
@@ -108,10 +108,7 @@ async function keepBeside(mediaId: string, file: File): Promise<{ kept: boolean 
     say({ keeping: share });
   });
   if (!kept) say({ notice: notKept(file) });
-  else {
-    dismissIncoming(id);
-    await queryClient.invalidateQueries({ queryKey: ['media', mediaId] });
-  }
+  else dismissIncoming(id);
   return { kept };
 }
 

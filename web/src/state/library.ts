@@ -75,7 +75,7 @@ export function tableOf(state: ClipState | undefined): FrameTable | undefined {
 
 // The first picture, and playing in time, go before pictures on the strips.
 usePlayback.subscribe(({ step, audition, seen }) =>
-  importClient.giveWay(step !== 0 || audition !== null || !seen),
+  importClient.giveWay(!seen ? 'rests' : step !== 0 || audition !== null ? 'slow' : 'free'),
 );
 
 /** A clip's thumbnails, drawn once and kept; undefined until then. */
