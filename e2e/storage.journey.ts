@@ -1,5 +1,5 @@
 /** Storage that is full, refused, or looked at; and workers that die. */
-import { appendFile, copyFile, readFile, rm, stat } from 'node:fs/promises';
+import { appendFile, copyFile, readFile, rm, stat, truncate } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { WORK, codedClip } from './coded-clips';
@@ -153,7 +153,7 @@ test('a large file is worked with while it is copied, and is there when the page
   const path = join(WORK, 'padded.mp4');
   await copyFile(await codedClip('bframes'), path);
   // Something no reader takes anything from stands after its end.
-  const padding = Buffer.alloc(300 * 1024 * 1024);
+  const padding = Buffer.alloc(200 * 1024 * 1024);
   padding.writeUInt32BE(padding.length, 0);
   padding.write('free', 4);
   await appendFile(path, padding);
@@ -168,5 +168,20 @@ test('a large file is worked with while it is copied, and is there when the page
   const length = await page.getByTestId('length').innerText();
   await page.reload();
   await expect(page.getByTestId('length')).toHaveText(length);
+
+  // The page goes in the middle of another: that one is missing, and found again by choosing it.
+  await truncate(path, 210 * 1024 * 1024);
+  await page.getByLabel('Choose videos', { exact: true }).setInputFiles(path);
+  await expect(keeping).toBeVisible();
+  await page
+    .getByRole('button', { name: /^Add a piece of padded/ })
+    .last()
+    .click();
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(page.getByText(/padded\.mp4 is not in this browser any more/)).toBeVisible();
+  await page.getByLabel('Choose the file of padded.mp4').setInputFiles(path);
+  await expect(page.getByText(/is not in this browser any more/)).toHaveCount(0);
+  await expect(keeping).toHaveCount(0, { timeout: 60_000 });
   await rm(path);
 });

@@ -1,4 +1,4 @@
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { createServer } from './server';
 
@@ -26,6 +26,18 @@ describe('the server', () => {
     const reply = await get('/demo/media/drummer.mp4', { range: 'bytes=4-7' });
     expect(reply.statusCode).toBe(206);
     expect(reply.rawPayload.toString()).toBe('ftyp');
+  });
+
+  it('has thumbnails for each of the demo’s clips as it is now', async () => {
+    const all = (await get('/demo/media/thumbnails.json')).json<
+      Record<string, { bytes: number; sheet: string }>
+    >();
+    const media = join(root, 'demo', 'media');
+    expect(Object.keys(all).sort()).toEqual(readdirSync(media).filter((n) => /\.(mp4|webm)$/.test(n)));
+    for (const [clip, { bytes, sheet }] of Object.entries(all)) {
+      expect(statSync(join(media, clip)).size).toBe(bytes);
+      expect((await get(`/demo/media/${sheet}`)).headers['content-type']).toBe('image/webp');
+    }
   });
 
   it('has a plain answer for what is not there, and no way out of its folders', async () => {

@@ -50,7 +50,9 @@ export async function mediaFile(id: string): Promise<File | undefined> {
   const inSession = session.get(id);
   if (inSession) return inSession;
   try {
-    return await (await (await folder()).getFileHandle(id)).getFile();
+    const file = await (await (await folder()).getFileHandle(id)).getFile();
+    // Its bytes come all at once when it is whole: the page closed while it was copied.
+    return file.size > 0 ? file : undefined;
   } catch {
     return undefined;
   }
@@ -84,9 +86,13 @@ export async function keptSizes(name: KeptFolder): Promise<ReadonlyMap<string, n
   const sizes = new Map<string, number>();
   try {
     const root = await navigator.storage.getDirectory();
-    for await (const entry of (await root.getDirectoryHandle(name)).values())
-      if (entry.kind === 'file')
-        sizes.set(entry.name, (await (entry as FileSystemFileHandle).getFile()).size);
+    for await (const entry of (await root.getDirectoryHandle(name)).values()) {
+      if (entry.kind !== 'file') continue;
+      // What is written lies beside its place until it is whole.
+      const of = entry.name.replace(/\.crswap$/, '');
+      const { size } = await (entry as FileSystemFileHandle).getFile();
+      sizes.set(of, (sizes.get(of) ?? 0) + size);
+    }
   } catch {
     // It was never made.
   }
