@@ -57,7 +57,7 @@ try {
     `  render speed against the bare encoder: ${median(ratios).toFixed(2)} (${ratios.map((r) => r.toFixed(2)).join(', ')})`,
   );
   console.log(
-    `  peak bytes of pictures held: ${(one.peakBytes / 2 ** 20).toFixed(0)} MiB of 512; left open: ${one.leftOpen}`,
+    `  peak bytes of pictures held: ${(one.peakBytes / 2 ** 20).toFixed(0)} MiB; left open: ${one.leftOpen}`,
   );
 
   const once = await page.evaluate(async (base64) => {

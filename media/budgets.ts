@@ -43,6 +43,12 @@ export const memoryGib: number | undefined = (
 /** Budgets of this machine. */
 export const budgets: Budgets = budgetsFor(memoryGib ?? UNSAID_GIB);
 
+/** Pictures of a file's size that a render holds at once; besides, as many as the encoder and the decoders have in hand. */
+export const heldWhileRendering = (
+  { width, height }: { readonly width: number; readonly height: number },
+  budgetBytes = budgets.render,
+): number => Math.max(2, Math.floor(budgetBytes / (width * height * 1.5)) - 8);
+
 /** Bytes on disk that motion between frames may take, of what the browser allows this page: a fortieth, 64 MiB to 1 GiB. */
 export const shelfBudget = (quotaBytes: number | undefined): number =>
   quotaBytes === undefined ? 256 * MIB : Math.min(1024 * MIB, Math.max(64 * MIB, quotaBytes / 40));

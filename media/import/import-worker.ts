@@ -30,6 +30,7 @@ function answer(request: Question): Promise<ImportReply> {
 }
 
 let pace: Pace = 'free';
+let paceSince = 0;
 
 /** How long thumbnails rest after each frame while something plays, and at most for a first picture, milliseconds. */
 const PLAYING_REST_MS = 60;
@@ -38,8 +39,7 @@ const FIRST_PICTURE_MS = 20_000;
 const calm = async (): Promise<void> => {
   while (urgent.size > 0) await Promise.all(urgent);
   const rest = () => new Promise((resolve) => setTimeout(resolve, PLAYING_REST_MS));
-  const since = performance.now();
-  while (pace === 'rests' && performance.now() - since < FIRST_PICTURE_MS) await rest();
+  while (pace === 'rests' && performance.now() - paceSince < FIRST_PICTURE_MS) await rest();
   if (pace !== 'free') await rest();
 };
 
@@ -71,7 +71,10 @@ async function answered(request: Question): Promise<ImportReply> {
 }
 
 self.addEventListener('message', ({ data }: MessageEvent<ImportRequest>) => {
-  if (data.kind === 'give-way') return void (pace = data.pace);
+  if (data.kind === 'give-way') {
+    if (data.pace !== pace) [pace, paceSince] = [data.pace, performance.now()];
+    return;
+  }
   answer(data)
     .catch((error: unknown): ImportReply => {
       return {

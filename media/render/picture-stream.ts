@@ -1,4 +1,4 @@
-import { budgets } from '../budgets';
+import { budgets, heldWhileRendering } from '../budgets';
 import { ClipRow } from '../frames/clip-row';
 import { FrameServer, type Served } from '../frames/frame-server';
 import { FrameSets } from '../frames/frame-sets';
@@ -56,7 +56,7 @@ export class PictureStream {
     const treated = (this.treated = treatedFor(this.job, sets, positions, size));
     const all = sets.inOrder(positions);
     this.distinct = new Set(all.wanted).size;
-    const capacity = Math.max(2, Math.floor(this.budgetBytes / (size.width * size.height * 1.5)) - 8);
+    const capacity = heldWhileRendering(size, this.budgetBytes);
     const request = { ...all, loops: false, start: 0, keys: row.keys, clipStarts: row.starts, capacity };
     let turn = 0;
     const develop = async ({ pictures }: Served<HeldFrame>): Promise<VideoFrame> => {

@@ -5,10 +5,28 @@ import { totalsOf } from '@skipback/core/checks/totals';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import { useMemo } from 'react';
 import { Verdict } from '../parts/verdict';
+import type { ClipState } from '../state/library';
 import { colors } from '../theme';
+import { costWords, decodeCost } from './decode-cost';
+
+interface Props {
+  readonly compiled: CompiledProject;
+  readonly clips: readonly ClipState[];
+  /** The file's, in pixels. */
+  readonly size: { readonly width: number; readonly height: number };
+}
 
 /** What is known of the result before it is rendered. */
-export function Checks({ compiled }: { readonly compiled: CompiledProject }) {
+export function Checks({ compiled, clips, size }: Props) {
+  const cost = useMemo(
+    () =>
+      decodeCost(
+        compiled,
+        clips.flatMap(({ loaded }) => loaded ?? []),
+        size,
+      ),
+    [compiled, clips, size.width, size.height],
+  );
   const verdict = useMemo(() => loopVerdict(compiled), [compiled]);
   const distinct = useMemo(
     () => compiled.pieces.reduce((sum, p) => sum + totalsOf(p.compiled.shown).distinctFrames, 0),
@@ -35,6 +53,7 @@ export function Checks({ compiled }: { readonly compiled: CompiledProject }) {
         {verdict.doubled.length > 0 &&
           `; ${verdict.doubled.length} turn frame${verdict.doubled.length === 1 ? '' : 's'} shown twice`}
       </Box>
+      {cost && <Box sx={{ color: colors.quiet, pl: '18px' }}>{costWords(cost, size)}</Box>}
       {compiled.missing.length > 0 && (
         <Verdict
           good={false}

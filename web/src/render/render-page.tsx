@@ -131,7 +131,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
           </Box>
         </Box>
         <Box sx={{ pt: 5.5 }}>
-          <Checks compiled={compiled} />
+          <Checks compiled={compiled} clips={clips} size={{ width, height }} />
           <Box sx={{ mt: 3, maxWidth: 560 }}>
             <QueuePanel />
           </Box>
