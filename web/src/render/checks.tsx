@@ -17,15 +17,15 @@ interface Props {
 }
 
 /** What is known of the result before it is rendered. */
-export function Checks({ compiled, clips, size }: Props) {
+export function Checks({ compiled, clips, size: { width, height } }: Props) {
   const cost = useMemo(
     () =>
       decodeCost(
         compiled,
         clips.flatMap(({ loaded }) => loaded ?? []),
-        size,
+        { width, height },
       ),
-    [compiled, clips, size.width, size.height],
+    [compiled, clips, width, height],
   );
   const verdict = useMemo(() => loopVerdict(compiled), [compiled]);
   const distinct = useMemo(
@@ -53,7 +53,7 @@ export function Checks({ compiled, clips, size }: Props) {
         {verdict.doubled.length > 0 &&
           `; ${verdict.doubled.length} turn frame${verdict.doubled.length === 1 ? '' : 's'} shown twice`}
       </Box>
-      {cost && <Box sx={{ color: colors.quiet, pl: '18px' }}>{costWords(cost, size)}</Box>}
+      {cost && <Box sx={{ color: colors.quiet, pl: '18px' }}>{costWords(cost, { width, height })}</Box>}
       {compiled.missing.length > 0 && (
         <Verdict
           good={false}

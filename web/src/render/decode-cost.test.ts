@@ -7,7 +7,8 @@ import { rational } from '@skipback/core/time/rational';
 import type { LoadedClip } from '../state/library';
 import { costWords, decodeCost } from './decode-cost';
 
-const table: FrameTable = { kind: 'constant', rate: rational(30), count: 250 };
+const rate = rational(30);
+const table: FrameTable = { kind: 'constant', rate, count: 250 };
 const clip = {
   ...{ id: 'c', mediaId: 'm', name: 'pier.mp4', marks: [], readAt: null, tracks: [] },
   framing: 'fit' as const,
@@ -22,7 +23,7 @@ const loaded = {
 /** What a piece of frames [0, 250) with these moves costs, rendered at a size. */
 function costOf(chain: Parameters<typeof pieceOf>[0]['chain'], width: number, height: number) {
   const piece = pieceOf({ id: 'p', clipId: 'c', span: { in: 0, out: 250 }, chain });
-  const compiled = compilePiece(piece, clip, table, table.rate);
+  const compiled = compilePiece(piece, clip, table, rate);
   const project = { ...newProject('x', 'x', 0), clips: [clip], pieces: [piece] };
   return decodeCost(
     compileProject(project, () => compiled),
