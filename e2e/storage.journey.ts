@@ -160,7 +160,7 @@ test('a large file is worked with while it is copied, and is there when the page
   await page.getByRole('button', { name: 'New project', exact: true }).click();
   await page.waitForURL(/project/);
   await page.getByLabel('Choose videos', { exact: true }).setInputFiles(path);
-  const keeping = page.getByText(/^Keeping padded\.mp4, \d+ %/);
+  const keeping = page.getByText(/^Copying padded\.mp4 into this browser, \d+ %/);
   await expect(keeping).toBeVisible();
   await addBoomerang(page, { trips: 2, back: '100', turn: 'once' });
   await expect(keeping).toBeVisible();

@@ -57,7 +57,7 @@ export function FileNotices({ clips }: { readonly clips: readonly ClipState[] })
 /** What is being done with a file. */
 function wordsOf({ name, keeping, converting }: IncomingFile): string {
   if (keeping !== undefined)
-    return `Keeping ${name}, ${Math.floor(keeping * 100)} %. It can be worked with; leave the page open meanwhile.`;
+    return `Copying ${name} into this browser, ${Math.floor(keeping * 100)} %. Work with it meanwhile, but leave the page open.`;
   return converting?.words ?? `Reading ${name}`;
 }
 

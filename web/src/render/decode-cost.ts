@@ -47,4 +47,4 @@ export const costWords = (
   { times, held }: DecodeCost,
   { width, height }: { readonly width: number; readonly height: number },
 ): string =>
-  `Each frame is decoded ${times.toFixed(1)} times: on the way backward ${held} pictures of ${width} by ${height} fit in memory at once. A smaller file takes less.`;
+  `Going backward takes longer at this size: ${held} pictures of ${width} by ${height} fit in memory at once, so each frame is decoded ${times.toFixed(1)} times. A smaller size is quicker.`;

@@ -76,13 +76,13 @@ export async function storeMedia(
         : { ...inspection.facts, notices: [...inspection.facts.notices, CONVERTED] },
     thumbnails: null,
   };
-  const keeping = file.size > LARGE_BYTES ? keepBeside(record.id, file) : keepMediaFile(record.id, file);
-  if (file.size <= LARGE_BYTES) await keeping;
+  const beside = file.size > LARGE_BYTES;
+  if (beside) void keepBeside(record.id, file);
+  const kept = beside || (await keepMediaFile(record.id, file)).kept;
   void askToPersist();
   await database.media.put(record).catch(() => undefined);
   queryClient.setQueryData(['media', record.id], { record, file: (await mediaFile(record.id)) ?? file });
-  if (file.size > LARGE_BYTES || (await keeping).kept) return { record };
-  return { record, notice: notKept(file) };
+  return kept ? { record } : { record, notice: notKept(file) };
 }
 
 /** Files above this are used while they are copied, bytes: ten gigabytes take minutes. */
@@ -96,7 +96,7 @@ const notKept = (file: File): Notice =>
   );
 
 /** Keeps a file while it is used already, and says how far that is. This page goes on with the one that was given: another would empty what is held of it. */
-async function keepBeside(mediaId: string, file: File): Promise<{ kept: boolean }> {
+async function keepBeside(mediaId: string, file: File): Promise<void> {
   const id = freshId();
   const say = (change: Partial<IncomingFile>) =>
     update((list) => list.map((f) => (f.id === id ? { ...f, ...change } : f)));
@@ -107,9 +107,8 @@ async function keepBeside(mediaId: string, file: File): Promise<{ kept: boolean 
     told = share;
     say({ keeping: share });
   });
-  if (!kept) say({ notice: notKept(file) });
-  else dismissIncoming(id);
-  return { kept };
+  if (kept) dismissIncoming(id);
+  else say({ notice: notKept(file) });
 }
 
 const CONVERTED = info(
