@@ -83,6 +83,11 @@ export class WorkerClient<Request extends Numbered, Reply extends Numbered> {
     this.worker?.postMessage({ ...word, id: 0 });
   }
 
+  /** Ends what is being done; whoever waits is told `sentence`. */
+  stop(sentence: string): void {
+    if (this.waiting.size > 0) this.bury(sentence);
+  }
+
   private begin(): Worker {
     const worker = this.make();
     worker.addEventListener('message', ({ data }: MessageEvent<Reply>) => {

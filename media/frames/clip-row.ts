@@ -2,6 +2,7 @@ import type { Framing } from '@skipback/core/project/schema';
 import type { Placing } from '@skipback/core/steady/steady';
 import { keyBefore } from '@skipback/core/plan/decode-plan';
 import type { PacketIndex } from '../reader/packet-index';
+import { type SmallCopy, keysWith } from './small-copy';
 
 /** One clip as workers get it. */
 export interface ClipSource {
@@ -11,6 +12,8 @@ export interface ClipSource {
   readonly framing: Framing;
   /** Set where not its colours are read but how much of each point is there. */
   readonly clear?: boolean;
+  /** Small films that are read in its place as far as they go, in their order. None where its own pixels matter. */
+  readonly copies?: readonly SmallCopy[];
   /** Where each of its frames is put, if something holds it. */
   readonly placing?: Pick<Placing, 'maps' | 'edges' | 'key'> | undefined;
 }
@@ -30,7 +33,7 @@ export class ClipRow {
     for (const [i, clip] of clips.entries()) {
       this.starts.push(start);
       this.byId.set(clip.clipId, i);
-      for (const key of clip.index.keys) this.keys.push(start + key);
+      for (const key of keysWith(clip.index.keys, clip.copies)) this.keys.push(start + key);
       start += clip.index.times.length;
     }
   }

@@ -1,9 +1,11 @@
 import { type ClipFile, openClipFile } from '../reader/clip-file';
-import { type DecodeCounters, decodeRun } from '../reader/run-decoder';
+import { type DecodeCounters, type RunPicture, decodeRun } from '../reader/run-decoder';
 import { Said } from '../worker-client';
 import type { RunStep } from './frame-server';
 import type { ClipRow, ClipSource } from './clip-row';
 import { type Placement, placementOf } from './placement';
+import { type SmallCopy, type Stretch, copyIndex, stretchesOf } from './small-copy';
+import { keyBefore } from '@skipback/core/plan/decode-plan';
 
 /** How a clip's pictures are meant to be seen: turned, and with square pixels. */
 export interface Orientation {
@@ -25,11 +27,41 @@ export class OpenClips {
 
   /** Opens a clip's file, or gives it when it is open already. */
   get(source: ClipSource): Promise<OpenClip> {
-    const known = this.open.get(source.file);
+    return this.opened(source.file, () => openOriented(source.file));
+  }
+
+  private opened(file: Blob, how: () => Promise<OpenClip>): Promise<OpenClip> {
+    const known = this.open.get(file);
     if (known) return known;
-    const opening = openOriented(source.file);
-    this.open.set(source.file, opening);
+    const opening = how();
+    this.open.set(file, opening);
     return opening;
+  }
+
+  /** A copy of a clip, whose pictures are seen as the clip's are; undefined where it is not there any more. */
+  private copyOf(copy: SmallCopy, { orientation }: OpenClip): Promise<OpenClip | undefined> {
+    return this.opened(copy.file, async () => {
+      const { file } = await openOriented(copy.file);
+      return { file, orientation: { ...orientation, rotation: 0, flip: false } };
+    }).catch(() => undefined);
+  }
+
+  /** Decodes frames of a clip, from a copy of it where that has them. */
+  private async *read(
+    clip: ClipSource,
+    own: OpenClip,
+    { first, last, copy }: Stretch,
+    counters: DecodeCounters,
+  ): AsyncGenerator<RunPicture & { readonly from: OpenClip }, void, void> {
+    const small = copy && (await this.copyOf(copy, own));
+    const from = small ?? own;
+    const index = small ? copyIndex(copy!) : clip.index;
+    const offset = small ? copy!.first : 0;
+    const key = keyBefore(index.keys, first - offset);
+    for await (const { frame, picture } of decodeRun(from.file, index, key, last - offset, counters))
+      // What is decoded only to get there belongs to nobody.
+      if (frame + offset < first) picture?.close();
+      else yield { frame: frame + offset, picture, from };
   }
 
   /**
@@ -42,6 +74,7 @@ export class OpenClips {
     develop: (picture: VideoFrame, clip: OpenClip, placement: Placement) => Promise<T> | T,
   ) {
     const get = (source: ClipSource) => this.get(source);
+    const read = this.read.bind(this);
     return async function* (
       key: number,
       last: number,
@@ -51,29 +84,28 @@ export class OpenClips {
       const offset = key - frame;
       const open = await get(clip);
       // The good picture nearest to a damaged frame stands in for it: the one before, or else the one after.
-      let good: VideoFrame | undefined;
-      const standIn = async (n: number) => (good ??= await nearestGood(open, clip, n, counters));
+      let good: { readonly picture: VideoFrame; readonly from: OpenClip } | undefined;
+      const standIn = async (n: number) => {
+        const picture = good ? undefined : await nearestGood(open, clip, n, counters);
+        if (picture) good = { picture, from: open };
+        return good;
+      };
       try {
-        for await (const { frame: n, picture } of decodeRun(
-          open.file,
-          clip.index,
-          frame,
-          last - offset,
-          counters,
-        )) {
-          if (picture) {
-            good?.close();
-            good = picture;
+        for (const stretch of stretchesOf(frame, last - offset, clip.copies))
+          for await (const { frame: n, picture, from } of read(clip, open, stretch, counters)) {
+            if (picture) {
+              good?.picture.close();
+              good = { picture, from };
+            }
+            let developed: T | undefined;
+            if (keeping()) {
+              const shown = picture ? good : await standIn(n);
+              if (shown) developed = await develop(shown.picture, shown.from, placementOf(clip, n));
+            }
+            yield { frame: n + offset, damaged: !picture, picture: developed };
           }
-          let developed: T | undefined;
-          if (keeping()) {
-            const shown = picture ?? (await standIn(n));
-            if (shown) developed = await develop(shown, open, placementOf(clip, n));
-          }
-          yield { frame: n + offset, damaged: !picture, picture: developed };
-        }
       } finally {
-        good?.close();
+        good?.picture.close();
       }
     };
   }

@@ -57,7 +57,8 @@ export class Player {
     this.server = this.newServer();
     this.looks = new ScreenLooks(screen, pool, (number) => {
       const { clip, frame } = this.row.locate(number);
-      return `${clip.file.size} ${clip.file instanceof File ? `${clip.file.name} ${clip.file.lastModified}` : ''} ${clip.framing} ${clip.clear ? 'clear' : ''} ${clip.placing?.key ?? ''} ${frame}`;
+      const small = clip.copies?.some((c) => frame >= c.first && frame < c.end) ? 'small' : '';
+      return `${clip.file.size} ${clip.file instanceof File ? `${clip.file.name} ${clip.file.lastModified}` : ''} ${clip.framing} ${clip.clear ? 'clear' : ''} ${small} ${clip.placing?.key ?? ''} ${frame}`;
     });
     this.follower = new Follower(screen, this.looks, tell, () => this.tellStats());
   }

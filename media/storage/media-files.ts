@@ -79,7 +79,7 @@ export async function keptMediaIds(): Promise<string[]> {
 }
 
 /** What the private file system has folders for. */
-export type KeptFolder = 'media' | 'motion' | 'queued' | 'renders';
+export type KeptFolder = 'copies' | 'media' | 'motion' | 'queued' | 'renders';
 
 /** Bytes of every file of a folder, by its name; empty where there is no such folder. */
 export async function keptSizes(name: KeptFolder): Promise<ReadonlyMap<string, number>> {

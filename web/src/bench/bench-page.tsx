@@ -15,6 +15,7 @@ import { useClips } from '../state/library';
 import { usePlayRange } from '../state/play-range';
 import { resetPlayback, setPlayback, usePlayback } from '../state/playback';
 import { redo, undo, useProjectStore } from '../state/project-store';
+import { useCopies } from '../state/small-copies';
 import { transport } from '../state/transport';
 import { Offer } from '../looks/offer';
 import { useMix } from '../state/use-mix';
@@ -70,11 +71,13 @@ export function BenchPage({ project }: { readonly project: Project }) {
     return resetPlayback;
   }, [project.id]);
   useEffect(() => setChosenClip(undefined), [pieceId]);
+  const loaded = useMemo(() => clips.flatMap((c) => (c.loaded ? [c.loaded] : [])), [clips]);
+  const copies = useCopies(loaded);
   useEffect(() => {
-    if (clips.some((c) => !c.loaded && !c.missing)) return;
-    transport.setClips(clips.flatMap((c) => (c.loaded ? [c.loaded] : [])));
+    if (!copies || clips.some((c) => !c.loaded && !c.missing)) return;
+    transport.setClips(loaded, copies);
     transport.setResult(compiledSeen, seen);
-  }, [clips, compiledSeen, seen]);
+  }, [clips, loaded, copies, compiledSeen, seen]);
 
   useMix(project, compiled, clips);
   const range = usePlayRange(project, compiled, pieceId);

@@ -17,6 +17,7 @@ import { ComesIn } from './comes-in';
 import { ClipReading } from './clip-reading';
 import { Held } from './held';
 import { InBetween } from './in-between';
+import { SmallCopyRow } from './small-copy';
 import { StepCard } from './step-card';
 
 interface Props {
@@ -123,6 +124,7 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
         </Box>
         <Box sx={{ color: colors.quiet, fontSize: 13 }}>
           <ClipReading clip={clip} />
+          {loaded && <SmallCopyRow loaded={loaded} span={piece.span} />}
           <InBetween compiled={compiled} startFrame={startFrame} loops={project.pieces.length === 1} />
           <Held compiled={compiled} />
           <ComesIn project={project} compiled={compiled} rate={rate} />

@@ -7,6 +7,7 @@ import { type ReactNode, useRef } from 'react';
 import { CAUTION } from '../notices';
 import { Line, cutShort } from '../parts/line';
 import { queryClient } from '../state/library';
+import { dropCopies } from '../state/small-copies';
 import { putBack, spaceQuery, takeProject, useTaken } from '../state/space';
 import { colors, mono } from '../theme';
 
@@ -112,6 +113,14 @@ export function SpaceSheet({ onClose }: { readonly onClose: () => void }) {
             {space.queuedBytes > 0 && (
               <Line label="Finished files of the queue">
                 <Size>{sizeText(space.queuedBytes)}</Size>
+              </Line>
+            )}
+            {space.copiesBytes > 0 && (
+              <Line label="Small copies of large clips, to cut with">
+                <Size>{sizeText(space.copiesBytes)}</Size>
+                <Small name="Forget the small copies" onPress={() => void dropCopies().then(again)}>
+                  Forget
+                </Small>
               </Line>
             )}
             {space.motionBytes > 0 && (

@@ -89,10 +89,11 @@ export function compileWith(project: Project, clips: readonly ClipState[]): Comp
     const stays = known?.song === song && known.startFrame === startFrame;
     if (same && stays) return known.compiled;
     const here = music && musicFrom(music, startFrame);
+    const moved = same && !listens(piece) ? known.compiled : undefined;
     const compiled =
-      same && !listens(piece)
-        ? { ...known.compiled, music: here }
-        : compilePiece(piece, clip, table, rate, here, sizes, brought);
+      moved && (here || moved.music)
+        ? { ...moved, music: here }
+        : (moved ?? compilePiece(piece, clip, table, rate, here, sizes, brought));
     remembered.set(piece, { clip, rate, sizes, song, startFrame, compiled });
     return compiled;
   };

@@ -41,6 +41,7 @@ export interface Space {
   readonly projects: readonly ProjectSpace[];
   readonly unusedBytes: number;
   readonly motionBytes: number;
+  readonly copiesBytes: number;
   readonly queuedBytes: number;
   /** All that this origin keeps, and may keep; undefined where the browser does not say. */
   readonly usedBytes: number | undefined;
@@ -61,6 +62,7 @@ export const spaceQuery = {
     return {
       ...spaceOf(projects, await keptSizes('media')),
       motionBytes: total(await keptSizes('motion')),
+      copiesBytes: total(await keptSizes('copies')),
       queuedBytes: total(await keptSizes('queued')),
       usedBytes: estimate?.usage,
       mostBytes: estimate?.quota,

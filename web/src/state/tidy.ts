@@ -7,6 +7,7 @@ import {
   keptMediaIds,
   removeMediaFile,
 } from '@skipback/media/storage/media-files';
+import { forgetCopies } from '@skipback/media/storage/small-copies';
 
 /**
  * Takes away media that no project uses and rendered files left over from an earlier visit. Done when a page
@@ -22,6 +23,7 @@ export async function tidyStorage(): Promise<void> {
     const lost = (await keptMediaIds()).filter((id) => !used.has(id));
     for (const id of lost) await removeMediaFile(id);
     if (lost.length > 0) await clearMotion();
+    await forgetCopies((mediaId) => used.has(mediaId));
     const unused = (await database.media.toCollection().primaryKeys()).filter((id) => !used.has(id));
     await database.media.bulkDelete(unused);
     const silent = (await database.songs.toCollection().primaryKeys()).filter((id) => !used.has(id));

@@ -8,6 +8,7 @@ import { type Recipes, untouched } from '@skipback/core/looks/recipes';
 import type { SeamLooks } from '@skipback/media/import/look-closer';
 import type { Project } from '@skipback/core/project/schema';
 import type { ClipSource } from '@skipback/media/frames/clip-row';
+import type { SmallCopy } from '@skipback/media/frames/small-copy';
 import { type ResultArrays, resultOf } from './compiled';
 import type { LoadedClip } from './library';
 import { type Peek, setPlayback, usePlayback } from './playback';
@@ -44,6 +45,7 @@ class Transport {
   private size:
     { readonly width: number; readonly height: number; readonly projectWidth: number } | undefined;
   private clips: readonly LoadedClip[] = [];
+  private copies: ReadonlyMap<Blob, readonly SmallCopy[]> = new Map();
   /** What the picture was told to read: the clips first. */
   private sources: readonly ClipSource[] = [];
   private total = 0;
@@ -112,17 +114,22 @@ class Transport {
     this.refresh();
   }
 
-  setClips(clips: readonly LoadedClip[]): void {
+  /** Takes the clips, and what is shown in place of some of their frames, by their files. */
+  setClips(clips: readonly LoadedClip[], copies: ReadonlyMap<Blob, readonly SmallCopy[]>): void {
     this.clips = clips;
+    this.copies = copies;
   }
 
-  private setSources(sources: readonly ClipSource[]): void {
+  private setSources(own: readonly ClipSource[]): void {
+    const sources = own.map((s) => ({ ...s, copies: this.copies.get(s.file) ?? [] }));
     const same =
       sources.length === this.sources.length &&
       sources.every((s, i) => {
         const before = this.sources[i]!;
         const held = s.placing?.key === before.placing?.key;
-        return s.file === before.file && s.clipId === before.clipId && s.framing === before.framing && held;
+        const copied = s.copies === before.copies || s.copies.length + (before.copies?.length ?? 0) === 0;
+        const placed = s.framing === before.framing && held;
+        return s.file === before.file && s.clipId === before.clipId && placed && copied;
       });
     if (same) return;
     this.sources = sources;

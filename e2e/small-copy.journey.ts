@@ -1,0 +1,96 @@
+/** Clips too large to play: a small copy of the span is seen in their place, frame for frame, and never in the file. */
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { WORK, codedLuma, drawnClip, readNumbers, run, x264 } from './coded-clips';
+import { addBoomerang, enter, expect, render, setSpan, startWith, test, times, turnOnce } from './journey';
+
+const LARGE = {
+  file: 'very-large.mp4',
+  width: 1920,
+  height: 1080,
+  frames: 150,
+  rate: '60',
+  encode: x264('-bf', '2', '-g', '250', '-keyint_min', '250', '-sc_threshold', '0'),
+};
+
+/** Rows from the top that are a chequerboard of single pixels: half its size makes them grey. */
+const FINE = 80;
+
+function draw(n: number, luma: Buffer): void {
+  codedLuma(LARGE, n, luma);
+  for (let i = 0; i < FINE * LARGE.width; i++)
+    luma[i] = (i + Math.floor(i / LARGE.width)) % 2 === 0 ? 70 : 170;
+}
+
+/** How far pixels of the fine rows of a file's first frame are from those beside them, on the mean. */
+async function fineness(file: string): Promise<number> {
+  const crop = `crop=${LARGE.width}:${FINE / 2}:0:${FINE / 4}`;
+  const luma = await run('ffmpeg', [
+    ...['-i', file, '-frames:v', '1', '-vf', crop, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'],
+  ]);
+  let sum = 0;
+  for (let i = 1; i < luma.length; i++) sum += Math.abs(luma[i]! - luma[i - 1]!);
+  return sum / luma.length;
+}
+
+/** The number of the frame on the screen. */
+async function onScreen(page: Page): Promise<number> {
+  const shot = join(WORK, 'small-copy.png');
+  await page.getByTestId('picture').screenshot({ path: shot });
+  return (await readNumbers(shot))[0]!;
+}
+
+async function decoded(page: Page): Promise<number> {
+  const told = (await page.getByTestId('stats').textContent()) ?? '';
+  return Number(/(\d+) decoded/.exec(told)![1]);
+}
+
+test('a small copy of a span is offered for large pictures, shows the same frames, stays, goes with Storage, and no file is made of it', async ({
+  page,
+  stage,
+}) => {
+  await startWith(page, await drawnClip(LARGE, draw));
+  await setSpan(page, 40, 60);
+  await addBoomerang(page, { trips: 2, back: '100', turn: 'once' });
+  await expect(page.getByTestId('length')).toContainText('76 f');
+  const shows = times(2, turnOnce(40, 60));
+  const copy = page.getByRole('group', { name: 'Small copy' });
+  await expect(copy).toContainText('large: 1920 × 1080');
+  await copy.getByRole('button', { name: 'Copy small' }).click();
+  await expect(copy).toContainText('seen as a small copy', { timeout: 60_000 });
+  await page.locator('body').press('Shift+L');
+  await page.locator('body').press('s');
+  await page.locator('body').press('Home');
+  for (let position = 0; position < shows.length; position += 7) {
+    await expect.poll(() => onScreen(page)).toBe(shows[position]);
+    for (let n = 0; n < 7; n++) await page.locator('body').press('ArrowRight');
+  }
+  // A frame behind the copy's end is the clip's own, and comes from the one key frame it has.
+  const atOnce = await decoded(page);
+  await setSpan(page, 40, 150);
+  await expect(copy).toContainText('beyond its small copy');
+  await enter(page, 'Boomerang: Round trips', '1');
+  await page.locator('body').press('s');
+  await page.locator('body').press('Home');
+  for (let n = 0; n < 90; n++) await page.locator('body').press('ArrowRight');
+  await expect.poll(() => onScreen(page)).toBe(turnOnce(40, 150)[90]);
+  expect(await decoded(page)).toBeGreaterThan(atOnce);
+
+  // It stays with the project.
+  await setSpan(page, 40, 60);
+  await enter(page, 'Boomerang: Round trips', '2');
+  await page.reload();
+  await expect(copy).toContainText('seen as a small copy');
+  const file = await render(page, 'mp4-h264', join(WORK, 'of-large.mp4'));
+  expect(await readNumbers(file)).toEqual(shows);
+  expect(await fineness(file)).toBeGreaterThan(50);
+
+  await page.goto(stage.address);
+  await page.getByRole('button', { name: 'Storage' }).click();
+  await page.getByRole('button', { name: 'Forget the small copies' }).click();
+  await expect(page.getByText('Small copies of large clips')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.goBack();
+  await page.getByRole('link', { name: 'Weave' }).click();
+  await expect(copy).toContainText('large: 1920 × 1080');
+});

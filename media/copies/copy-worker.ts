@@ -1,0 +1,15 @@
+import { sentenceOf } from '../worker-client';
+import { makeCopy } from './make-copy';
+import type { CopyReply, CopyRequest } from './messages';
+
+const reply = (message: CopyReply) => self.postMessage(message);
+
+self.addEventListener('message', ({ data }: MessageEvent<CopyRequest>) => {
+  const { id, clip, first, end } = data;
+  makeCopy(clip, first, end, (share) => reply({ id, kind: 'progress', share }))
+    .then((film): CopyReply => ({ id, kind: 'copied', film }))
+    .catch((error: unknown): CopyReply => {
+      return { id, kind: 'failed', sentence: sentenceOf(error, 'This clip cannot be copied just now.') };
+    })
+    .then(reply);
+});

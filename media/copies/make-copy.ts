@@ -1,0 +1,87 @@
+import { keyBefore } from '@skipback/core/plan/decode-plan';
+import {
+  BufferTarget,
+  Mp4OutputFormat,
+  Output,
+  Quality,
+  VideoSample,
+  VideoSampleSource,
+  WebMOutputFormat,
+  canEncodeVideo,
+} from 'mediabunny';
+import { ClipRow, type ClipSource } from '../frames/clip-row';
+import { OpenClips } from '../frames/open-clips';
+import { COPY_GROUP, COPY_RATE_HZ } from '../frames/small-copy';
+import { fileSize } from '../render/encoders';
+import { FullFrames } from '../render/full-frames';
+import { Said } from '../worker-client';
+
+/** The longer side of a small copy, pixels. */
+export const COPY_SIDE = 1280;
+/** Bits a pixel: at eight frames from key to key, what the eye takes for the clip at this size. */
+const BITS_PER_PIXEL = 0.4;
+
+/** Size of a small copy of pictures of a size as they are seen. */
+export const copySize = (width: number, height: number): { width: number; height: number } =>
+  fileSize(width, height, Math.min(1, COPY_SIDE / Math.max(width, height)));
+
+/** What encodes it: each of them gives pictures in the order they are shown. */
+async function encoderFor(size: { width: number; height: number }) {
+  for (const [codec, format] of [
+    ['avc', new Mp4OutputFormat()],
+    ['vp8', new WebMOutputFormat()],
+  ] as const)
+    if (await canEncodeVideo(codec, size)) return { codec, format };
+  throw new Said('This browser makes no film at this size: there can be no small copy here.');
+}
+
+/** Frames [first, end) of a clip as a small film, as `SmallCopy` says; a damaged one is the good one near it. */
+export async function makeCopy(
+  clip: ClipSource,
+  first: number,
+  end: number,
+  progress: (share: number) => void,
+): Promise<Blob> {
+  const clips = new OpenClips();
+  try {
+    const { orientation } = await clips.get(clip);
+    const size = copySize(orientation.width, orientation.height);
+    const { codec, format } = await encoderFor(size);
+    const target = new BufferTarget();
+    const output = new Output({ format, target });
+    const bitrate = Math.round(BITS_PER_PIXEL * size.width * size.height * COPY_RATE_HZ);
+    const source = new VideoSampleSource({
+      codec,
+      quality: new Quality({ bitrate, bitrateMode: 'variable' }),
+      keyFrameInterval: 60,
+    });
+    output.addVideoTrack(source, { frameRate: COPY_RATE_HZ });
+    await output.start();
+    const full = new FullFrames(size.width, size.height, size.width / orientation.width);
+    // As it is seen by itself, whatever a project makes of it.
+    const row = new ClipRow([{ clipId: clip.clipId, file: clip.file, index: clip.index, framing: 'fill' }]);
+    const runs = clips.runsOf(row, { decoded: 0, open: 0 }, (picture, open, placement) =>
+      full.develop(picture, open, placement),
+    );
+    const key = keyBefore(clip.index.keys, first);
+    let at = key;
+    for await (const { frame, picture } of runs(key, end - 1, () => at >= first)) {
+      at = frame + 1;
+      if (frame < first) continue;
+      if (!picture) throw new Said('No frame near here can be decoded: there is no small copy of it.');
+      const n = frame - first;
+      const timed = { timestamp: n / COPY_RATE_HZ, duration: 1 / COPY_RATE_HZ };
+      const sample = new VideoSample(picture, timed);
+      try {
+        await source.add(sample, { keyFrame: n % COPY_GROUP === 0 });
+      } finally {
+        sample.close();
+      }
+      progress((n + 1) / (end - first));
+    }
+    await output.finalize();
+    return new Blob([target.buffer!]);
+  } finally {
+    clips.close();
+  }
+}

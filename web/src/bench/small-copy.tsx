@@ -1,0 +1,107 @@
+import { Box, Button, LinearProgress, Tooltip } from '@mui/material';
+import { copySize } from '@skipback/media/copies/make-copy';
+import { uncopied } from '@skipback/media/frames/small-copy';
+import { useSnackbar } from 'notistack';
+import { useMemo } from 'react';
+import type { LoadedClip } from '../state/library';
+import {
+  copiedFor,
+  dropCopies,
+  isDear,
+  makeCopies,
+  stopCopying,
+  useCopies,
+  useCopying,
+} from '../state/small-copies';
+import { mono } from '../theme';
+
+/** Offers a small copy of a span whose pictures take longer to decode than to play, and says where one is seen. */
+export function SmallCopyRow({
+  loaded,
+  span,
+}: {
+  readonly loaded: LoadedClip;
+  readonly span: { readonly in: number; readonly out: number };
+}) {
+  const { enqueueSnackbar } = useSnackbar();
+  const copies = useCopies(useMemo(() => [loaded], [loaded]))?.get(loaded.source.file);
+  const now = useCopying((s) => s.now);
+  if (!copies || (copies.length === 0 && !isDear(loaded))) return null;
+  const { facts } = loaded.record;
+  const mine = now?.mediaId === loaded.record.id;
+  const missing = uncopied(Math.floor(span.in), Math.ceil(span.out), copies).length > 0;
+  const size = copySize(facts.width, facts.height);
+  const range = copiedFor(loaded, span);
+  const make = async () => {
+    const sentence = await makeCopies(loaded, range);
+    if (sentence) enqueueSnackbar(sentence);
+  };
+  const words = mine
+    ? `copying ${Math.floor(100 * now.share)} %`
+    : !missing
+      ? 'seen as a small copy'
+      : copies.length > 0
+        ? 'beyond its small copy'
+        : `large: ${facts.width} × ${facts.height}`;
+  return (
+    <Box role="group" aria-label="Small copy" sx={{ mt: 0.5 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75 }}>
+        <Tooltip
+          title={
+            missing
+              ? 'Pictures of this size take longer to decode than to play, backward most of all.'
+              : 'For playing and cutting. Files are made of the clip itself.'
+          }
+        >
+          <Box sx={{ flex: 1, fontFamily: mono }}>{words}</Box>
+        </Tooltip>
+        {mine ? (
+          <Small onPress={stopCopying} words="Stop" hint="What is copied so far of a long span stays" />
+        ) : missing ? (
+          <Small
+            onPress={() => void make()}
+            words={copies.length > 0 ? 'Copy the rest' : 'Copy small'}
+            hint={`Frames ${range.first} to ${range.end} at ${size.width} × ${size.height}, to play and cut with; files are made of the clip itself`}
+            disabled={now !== null}
+          />
+        ) : (
+          <Small
+            onPress={() => void dropCopies(loaded.record.id)}
+            words="Forget it"
+            hint="Plays the clip itself again"
+          />
+        )}
+      </Box>
+      {mine && (
+        <LinearProgress
+          variant="determinate"
+          aria-label="Copied"
+          value={100 * now.share}
+          sx={{ height: 3, borderRadius: 2 }}
+        />
+      )}
+    </Box>
+  );
+}
+
+function Small({
+  words,
+  hint,
+  onPress,
+  disabled = false,
+}: {
+  readonly words: string;
+  readonly hint: string;
+  readonly onPress: () => void;
+  readonly disabled?: boolean;
+}) {
+  return (
+    <Tooltip title={hint}>
+      <span>
+        <Button size="small" color="inherit" onClick={onPress} disabled={disabled} sx={{ py: 0 }}>
+          {words}
+        </Button>
+      </span>
+    </Tooltip>
+  );
+}
