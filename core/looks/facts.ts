@@ -48,23 +48,32 @@ function turnsOf(speeds: Float64Array, loops: boolean): number[] {
   return turns;
 }
 
+/** The result frames that show each mark, by its name. */
+function marksIn({ shown, clip }: CompiledPiece): Map<string, number[]> {
+  const marks = new Map<string, number[]>();
+  const at = new Map<number, number[][]>();
+  for (const { name, frame } of clip.marks) {
+    const list = marks.get(name) ?? [];
+    marks.set(name, list);
+    const here = at.get(frame) ?? [];
+    if (!here.includes(list)) here.push(list);
+    at.set(frame, here);
+  }
+  if (at.size > 0) shown.forEach((frame, i) => at.get(frame)?.forEach((list) => list.push(i)));
+  return marks;
+}
+
 /** What is true of one piece. `loops` says whether its end leads to its own beginning. */
 export function factsOfPiece(compiled: CompiledPiece, loops: boolean): Facts {
-  const { path, shown, clip } = compiled;
+  const { path, shown } = compiled;
   const speeds = sampleSpeeds(path);
-  const marks = new Map<string, number[]>();
-  for (const mark of clip.marks) {
-    const list = marks.get(mark.name) ?? [];
-    shown.forEach((frame, i) => frame === mark.frame && list.push(i));
-    marks.set(mark.name, list);
-  }
   return {
     frames: shown.length,
     rateHz: rateOf(path),
     speeds,
     joins: [...(loops ? [0] : []), ...compiled.joins.map((j) => j.atFrame)],
     turns: turnsOf(speeds, loops),
-    marks,
+    marks: marksIn(compiled),
     music: compiled.music,
   };
 }
@@ -78,8 +87,11 @@ export function factsOfResult(project: CompiledProject, music: Music | undefined
     const facts = factsOfPiece(compiled, false);
     speeds.set(facts.speeds, startFrame);
     joins.push(startFrame, ...facts.joins.map((j) => j + startFrame));
-    for (const [name, frames] of facts.marks)
-      marks.set(name, [...(marks.get(name) ?? []), ...frames.map((f) => f + startFrame)]);
+    for (const [name, frames] of facts.marks) {
+      const list = marks.get(name) ?? [];
+      for (const f of frames) list.push(f + startFrame);
+      marks.set(name, list);
+    }
   }
   const first = project.pieces[0]?.compiled.path;
   return {

@@ -59,6 +59,7 @@ export function resolveLooks(
   } = {},
 ): Resolved {
   const tables = new Map<string, string>();
+  if (looks.length === 0) return { drawn: new Array<[]>(facts.frames).fill([]), results: [], tables };
   const drawn: Drawn[][] = Array.from({ length: facts.frames }, () => []);
   const results = looks.map((look): LookResult => {
     const treatment = treatmentById(look.look);

@@ -1,6 +1,7 @@
 import { type Facts, factsOfPiece, factsOfResult } from '@skipback/core/looks/facts';
 import { type LookResult, looksOfPiece, resolveLooks } from '@skipback/core/looks/resolve';
 import { type CompiledPiece, type CompiledProject, projectMusic } from '@skipback/core/project/compile';
+import type { Project } from '@skipback/core/project/schema';
 import { useMemo } from 'react';
 import { useProjectStore } from '../state/project-store';
 
@@ -8,6 +9,18 @@ import { useProjectStore } from '../state/project-store';
 export interface LookList {
   readonly facts: Facts;
   readonly results: readonly LookResult[];
+}
+
+/** What several parts of the bench ask of the same result, worked out once. */
+const known = new WeakMap<CompiledProject, { readonly document: Project | null; readonly list: LookList }>();
+
+function looksOfResult(project: CompiledProject, document: Project | null): LookList {
+  const before = known.get(project);
+  if (before?.document === document) return before.list;
+  const facts = factsOfResult(project, document ? projectMusic(document) : undefined);
+  const list = { facts, results: resolveLooks(document?.looks ?? [], facts).results };
+  known.set(project, { document, list });
+  return list;
 }
 
 /** The looks of a piece and of the whole result, worked out. */
@@ -19,9 +32,6 @@ export function useLooks(project: CompiledProject, piece: CompiledPiece | undefi
     [piece, loops],
   );
   const document = useProjectStore((s) => s.project);
-  const ofResult = useMemo((): LookList => {
-    const facts = factsOfResult(project, document ? projectMusic(document) : undefined);
-    return { facts, results: resolveLooks(document?.looks ?? [], facts).results };
-  }, [project, document]);
+  const ofResult = looksOfResult(project, document);
   return { ofPiece: ofPiece ?? { facts: ofResult.facts, results: [] }, ofResult };
 }
