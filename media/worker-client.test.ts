@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { WorkerClient } from './worker-client';
 
 type Ask = { readonly id: number; readonly kind: 'ask'; readonly what: string };
@@ -5,6 +6,12 @@ type Answer =
   | { readonly id: number; readonly kind: 'answer'; readonly text: string }
   | { readonly id: number; readonly kind: 'progress'; readonly share: number }
   | { readonly id: number; readonly kind: 'failed'; readonly sentence: string };
+
+const Answers: z.ZodType<Answer> = z.discriminatedUnion('kind', [
+  z.object({ id: z.int(), kind: z.literal('answer'), text: z.string() }),
+  z.object({ id: z.int(), kind: z.literal('progress'), share: z.number() }),
+  z.object({ id: z.int(), kind: z.literal('failed'), sentence: z.string() }),
+]);
 
 /** A worker whose answers are in the test's hands. */
 class Puppet {
@@ -36,6 +43,7 @@ const clientOf = (quietMs?: number) =>
       puppets.push(puppet);
       return puppet as unknown as Worker;
     },
+    Answers,
     { died: 'it died', hung: 'it hung', ...(quietMs !== undefined && { quietMs }) },
   );
 
@@ -64,6 +72,27 @@ it('begins another worker when one died, and says so to whoever waited', async (
   puppets[0]!.die();
   await expect(asking).rejects.toThrow('it died');
   const again = client.ask({ kind: 'ask', what: '1' }, 'answer');
+  puppets[1]!.say({ id: puppets[1]!.asked[0]!.id, kind: 'answer', text: 'here' });
+  expect((await again).text).toBe('here');
+});
+
+it('takes no answer of another form, and begins another worker', async () => {
+  const told = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+  const client = clientOf();
+  const asking = client.ask({ kind: 'ask', what: '1' }, 'answer');
+  const [odd] = puppets as [Puppet];
+  odd.say({ id: odd.asked[0]!.id, kind: 'answer', text: 12 as never });
+  await expect(asking).rejects.toThrow('it died');
+  expect(odd.terminated).toBe(true);
+  expect(told).toHaveBeenCalled();
+});
+
+it('ends what is asked when told to, and answers what is asked after', async () => {
+  const client = clientOf();
+  const asking = client.ask({ kind: 'ask', what: '1' }, 'answer');
+  client.stop('enough');
+  await expect(asking).rejects.toThrow('enough');
+  const again = client.ask({ kind: 'ask', what: '2' }, 'answer');
   puppets[1]!.say({ id: puppets[1]!.asked[0]!.id, kind: 'answer', text: 'here' });
   expect((await again).text).toBe('here');
 });

@@ -1,3 +1,6 @@
+import type { z } from 'zod';
+import { heard } from './heard';
+
 /** Something that did not work, said in a sentence for people. */
 export class Said extends Error {
   constructor(readonly sentence: string) {
@@ -58,6 +61,7 @@ export class WorkerClient<Request extends Numbered, Reply extends Numbered> {
 
   constructor(
     private readonly make: () => Worker,
+    private readonly replies: z.ZodType<Reply>,
     private readonly patience: Patience,
   ) {}
 
@@ -90,8 +94,10 @@ export class WorkerClient<Request extends Numbered, Reply extends Numbered> {
 
   private begin(): Worker {
     const worker = this.make();
-    worker.addEventListener('message', ({ data }: MessageEvent<Reply>) => {
+    worker.addEventListener('message', (event: MessageEvent<unknown>) => {
       if (worker !== this.worker) return;
+      const data = this.understood(event.data);
+      if (!data) return this.bury(this.patience.died);
       const waiter = this.waiting.get(data.id);
       const goesOn = data.kind === 'progress' && 'share' in data;
       if (!goesOn) this.waiting.delete(data.id);
@@ -102,6 +108,15 @@ export class WorkerClient<Request extends Numbered, Reply extends Numbered> {
     });
     worker.addEventListener('error', () => worker === this.worker && this.bury(this.patience.died));
     return worker;
+  }
+
+  private understood(message: unknown): Reply | undefined {
+    try {
+      return heard(this.replies, message);
+    } catch (error) {
+      console.error(error);
+      return undefined;
+    }
   }
 
   /** Waits from now on, as long as there is something to wait for. */

@@ -1,11 +1,12 @@
 import type { ClipSource } from '../frames/clip-row';
 import { WorkerClient } from '../worker-client';
-import type { CopyReply, CopyRequest } from './messages';
+import { type CopyReply, CopyReplySchema, type CopyRequest } from './messages';
 
 /** Asks for small copies; one for the page. */
 class CopyClient {
   private readonly worker = new WorkerClient<CopyRequest, CopyReply>(
     () => new Worker(new URL('./copy-worker.ts', import.meta.url), { type: 'module' }),
+    CopyReplySchema,
     { died: 'The copying stopped; begin it again.' },
   );
 

@@ -1,11 +1,12 @@
 import { sentenceOf } from '../worker-client';
 import { makeCopy } from './make-copy';
-import type { CopyReply, CopyRequest } from './messages';
+import { heard } from '../heard';
+import { type CopyReply, CopyRequestSchema } from './messages';
 
 const reply = (message: CopyReply) => self.postMessage(message);
 
-self.addEventListener('message', ({ data }: MessageEvent<CopyRequest>) => {
-  const { id, clip, first, end } = data;
+self.addEventListener('message', ({ data }: MessageEvent<unknown>) => {
+  const { id, clip, first, end } = heard(CopyRequestSchema, data);
   makeCopy(clip, first, end, (share) => reply({ id, kind: 'progress', share }))
     .then((film): CopyReply => ({ id, kind: 'copied', film }))
     .catch((error: unknown): CopyReply => {

@@ -3,7 +3,13 @@ import type { ClipSource } from '../frames/clip-row';
 import { WorkerClient } from '../worker-client';
 import type { Inspection } from './inspect';
 import type { SeamLooks } from './look-closer';
-import type { ImportReply, ImportRequest, Pace, ThumbnailSheet } from './messages';
+import {
+  type ImportReply,
+  ImportReplySchema,
+  type ImportRequest,
+  type Pace,
+  type ThumbnailSheet,
+} from './messages';
 
 const newWorker = () => new Worker(new URL('./import-worker.ts', import.meta.url), { type: 'module' });
 
@@ -12,12 +18,12 @@ const QUIET_MS = 8000;
 
 /** Asks the import workers: one reads what files are, which may be anything; the other looks at clips that are known. */
 class ImportClient {
-  private readonly reader = new WorkerClient<ImportRequest, ImportReply>(newWorker, {
+  private readonly reader = new WorkerClient<ImportRequest, ImportReply>(newWorker, ImportReplySchema, {
     died: 'The file reader stopped at this file, and was started again.',
     quietMs: QUIET_MS,
     hung: 'The file reader got no further in this file, and was started again.',
   });
-  private readonly worker = new WorkerClient<ImportRequest, ImportReply>(newWorker, {
+  private readonly worker = new WorkerClient<ImportRequest, ImportReply>(newWorker, ImportReplySchema, {
     died: 'What looks at the clips stopped, and was started again; try again.',
   });
 

@@ -2,7 +2,8 @@ import { findLoops } from '@skipback/core/checks/likeness';
 import { cleanPlateOf } from './clean-plate';
 import { inspectClip } from './inspect';
 import { seamBetween, signaturesOf, smallOf, stillOf } from './look-closer';
-import type { ImportReply, ImportRequest, Pace } from './messages';
+import { heard } from '../heard';
+import { type ImportReply, type ImportRequest, ImportRequestSchema, type Pace } from './messages';
 import { sentenceOf } from '../worker-client';
 import { drawThumbnails } from './thumbnails';
 
@@ -70,7 +71,8 @@ async function answered(request: Question): Promise<ImportReply> {
   return { id, kind: 'thumbnails', sheet: await sheet };
 }
 
-self.addEventListener('message', ({ data }: MessageEvent<ImportRequest>) => {
+self.addEventListener('message', (event: MessageEvent<unknown>) => {
+  const data = heard(ImportRequestSchema, event.data);
   if (data.kind === 'give-way') {
     if (data.pace !== pace) [pace, paceSince] = [data.pace, performance.now()];
     return;

@@ -1,5 +1,7 @@
 import type { LoopProposal } from '@skipback/core/checks/likeness';
+import { z } from 'zod';
 import type { ClipSource } from '../frames/clip-row';
+import { bulk, count } from '../heard';
 import type { Inspection } from './inspect';
 import type { SeamLooks } from './look-closer';
 
@@ -71,3 +73,39 @@ export type ImportReply =
   | { readonly id: number; readonly kind: 'small'; readonly pictures: readonly ImageBitmap[] }
   | { readonly id: number; readonly kind: 'still'; readonly png: Blob }
   | { readonly id: number; readonly kind: 'failed'; readonly sentence: string };
+
+const asked = { id: count, clip: bulk<ClipSource>() };
+const range = { first: count, end: count };
+
+export const ImportRequestSchema: z.ZodType<ImportRequest> = z.discriminatedUnion('kind', [
+  z.object({ id: count, kind: z.literal('inspect'), file: bulk<Blob>(), name: z.string() }),
+  z.object({ ...asked, kind: z.literal('thumbnails') }),
+  z.object({ id: count, kind: z.literal('give-way'), pace: z.enum(['free', 'slow', 'rests']) }),
+  z.object({ ...asked, ...range, kind: z.literal('loops'), least: count, most: count }),
+  z.object({
+    ...asked,
+    kind: z.literal('seam'),
+    before: count,
+    after: count,
+    looks: bulk<SeamLooks>().or(z.undefined()),
+  }),
+  z.object({ ...asked, ...range, kind: z.literal('small'), step: count, width: z.number().positive() }),
+  z.object({ ...asked, kind: z.literal('clean-plate') }),
+  z.object({ ...asked, kind: z.literal('still'), frame: count }),
+]);
+
+export const ImportReplySchema: z.ZodType<ImportReply> = z.discriminatedUnion('kind', [
+  z.object({ id: count, kind: z.literal('progress'), share: z.number() }),
+  z.object({ id: count, kind: z.literal('inspected'), inspection: bulk<Inspection>() }),
+  z.object({ id: count, kind: z.literal('thumbnails'), sheet: bulk<ThumbnailSheet>() }),
+  z.object({ id: count, kind: z.literal('loops'), loops: z.array(bulk<LoopProposal>()) }),
+  z.object({
+    id: count,
+    kind: z.literal('seam'),
+    plain: z.number(),
+    treated: z.number().or(z.undefined()),
+  }),
+  z.object({ id: count, kind: z.literal('small'), pictures: z.array(bulk<ImageBitmap>()) }),
+  z.object({ id: count, kind: z.literal('still'), png: bulk<Blob>() }),
+  z.object({ id: count, kind: z.literal('failed'), sentence: z.string() }),
+]);

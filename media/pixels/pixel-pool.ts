@@ -1,7 +1,8 @@
 import { fieldBytes, fieldSize } from '@skipback/core/flow/field';
 import type { DrawJob, DrawnPicture } from './draw-job';
 import { Drawer, bytesMade } from './drawer';
-import type { PixelReply, PixelRequest } from './pixel-messages';
+import { heard } from '../heard';
+import { type PixelReply, PixelReplySchema, type PixelRequest } from './pixel-messages';
 
 /** Buffers kept for the next pictures, at most: fresh ones take longer than filling them. */
 const MOST_SPARE = 16;
@@ -47,7 +48,9 @@ export class PixelPool {
     }
     for (let i = 0; i < threads; i++) {
       const worker = newWorker();
-      worker.addEventListener('message', ({ data }: MessageEvent<PixelReply>) => this.hear(data));
+      worker.addEventListener('message', ({ data }: MessageEvent<unknown>) =>
+        this.hear(heard(PixelReplySchema, data)),
+      );
       worker.addEventListener('error', () => this.lose(i));
       this.workers.push(worker);
       this.busy.push(0);

@@ -1,9 +1,11 @@
 import { Drawer } from './drawer';
-import type { PixelReply, PixelRequest } from './pixel-messages';
+import { heard } from '../heard';
+import { type PixelReply, PixelRequestSchema } from './pixel-messages';
 
 const drawer = new Drawer();
 
-self.addEventListener('message', ({ data }: MessageEvent<PixelRequest>) => {
+self.addEventListener('message', (event: MessageEvent<unknown>) => {
+  const data = heard(PixelRequestSchema, event.data);
   if (data.kind === 'tables') return drawer.setTables(data.tables);
   if (data.kind === 'forget') return drawer.forget();
   const reply = (message: PixelReply, transfer: Transferable[] = []) =>

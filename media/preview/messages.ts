@@ -1,3 +1,5 @@
+import { z } from 'zod';
+import { bulk, count } from '../heard';
 import type { Recipes } from '@skipback/core/looks/recipes';
 import type { ClipSource } from '../frames/clip-row';
 
@@ -94,3 +96,51 @@ export type PreviewReply =
   | { readonly kind: 'tried'; readonly pictures: Readonly<Record<string, ImageBitmap>> }
   | { readonly kind: 'stats'; readonly stats: PreviewStats }
   | { readonly kind: 'trouble'; readonly sentence: string };
+
+export const PreviewRequestSchema: z.ZodType<PreviewRequest> = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('attach'),
+    canvas: bulk<OffscreenCanvas>(),
+    budgetBytes: z.number().positive(),
+    threads: z.int().min(1),
+  }),
+  z.object({ kind: z.literal('resize'), width: count, height: count, projectWidth: count }),
+  z.object({ kind: z.literal('clips'), clips: z.array(bulk<ClipSource>()) }),
+  z.object({
+    kind: z.literal('result'),
+    clipPlaces: bulk<Int32Array>(),
+    clipFrames: bulk<Int32Array>(),
+    recipes: bulk<Recipes>(),
+    rateHz: z.number().positive(),
+  }),
+  z.object({
+    kind: z.literal('play'),
+    from: count,
+    step: z.int(),
+    first: count,
+    end: count,
+    loops: z.boolean(),
+    pace: z.number().positive(),
+  }),
+  z.object({ kind: z.literal('clock'), byMs: z.number() }),
+  z.object({ kind: z.literal('motion'), moves: z.boolean(), position: count }),
+  z.object({ kind: z.literal('still-result'), position: count }),
+  z.object({ kind: z.literal('still-source'), clipPlace: count, frame: count }),
+  z.object({ kind: z.literal('poster') }),
+  z.object({ kind: z.literal('try-looks'), width: z.number().positive() }),
+]);
+
+export const PreviewReplySchema: z.ZodType<PreviewReply> = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('shown-result'), position: count }),
+  z.object({ kind: z.literal('began'), atMs: z.number(), position: count }),
+  z.object({ kind: z.literal('ended') }),
+  z.object({ kind: z.literal('poster'), poster: bulk<Blob>() }),
+  z.object({
+    kind: z.literal('ready'),
+    spans: z.array(z.tuple([count, count])),
+    motion: bulk<MotionReady>().or(z.undefined()),
+  }),
+  z.object({ kind: z.literal('tried'), pictures: z.record(z.string(), bulk<ImageBitmap>()) }),
+  z.object({ kind: z.literal('stats'), stats: bulk<PreviewStats>() }),
+  z.object({ kind: z.literal('trouble'), sentence: z.string() }),
+]);

@@ -1,6 +1,7 @@
 import { budgets } from '../budgets';
 import { drawingThreads } from '../pixels/pixel-pool';
-import type { PreviewReply, PreviewRequest } from './messages';
+import { heard } from '../heard';
+import { type PreviewReply, PreviewReplySchema, type PreviewRequest } from './messages';
 
 /** The page's end of a preview worker that draws into `canvas`. */
 export class PreviewClient {
@@ -9,7 +10,9 @@ export class PreviewClient {
   /** `died` is called once, when the worker is no more: then another is needed, with a canvas of its own. */
   constructor(canvas: HTMLCanvasElement, hear: (reply: PreviewReply) => void, died: () => void) {
     this.worker = new Worker(new URL('./preview-worker.ts', import.meta.url), { type: 'module' });
-    this.worker.addEventListener('message', ({ data }: MessageEvent<PreviewReply>) => hear(data));
+    this.worker.addEventListener('message', ({ data }: MessageEvent<unknown>) =>
+      hear(heard(PreviewReplySchema, data)),
+    );
     this.worker.addEventListener(
       'error',
       () => {

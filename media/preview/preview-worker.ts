@@ -1,4 +1,5 @@
-import type { PreviewReply, PreviewRequest } from './messages';
+import { heard } from '../heard';
+import { type PreviewReply, type PreviewRequest, PreviewRequestSchema } from './messages';
 import { PixelPool } from '../pixels/pixel-pool';
 import { Player } from './player';
 import { sentenceOf } from '../worker-client';
@@ -32,7 +33,8 @@ async function carryOut(request: Exclude<PreviewRequest, { kind: 'clock' }>, tur
   else await player.stillSource(request.clipPlace, request.frame);
 }
 
-self.addEventListener('message', ({ data }: MessageEvent<PreviewRequest>) => {
+self.addEventListener('message', (event: MessageEvent<unknown>) => {
+  const data = heard(PreviewRequestSchema, event.data);
   // The clock is moved at once: what waits in the queue may be the very playing it is for.
   if (data.kind === 'clock') return player?.shiftClock(data.byMs);
   const shows = data.kind === 'play' || data.kind === 'still-result' || data.kind === 'still-source';

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { Recipes } from '@skipback/core/looks/recipes';
 import type { Stereo } from '@skipback/core/sound/stereo';
 import type { ClipSource } from '../frames/clip-row';
+import { bulk, count } from '../heard';
 
 export const FILM_FORMATS = ['mp4-h264', 'webm-vp9', 'webm-av1'] as const;
 export type FilmFormat = (typeof FILM_FORMATS)[number];
@@ -152,3 +153,29 @@ export type RenderReply =
   | { readonly kind: 'compared' }
   | { readonly kind: 'cancelled' }
   | { readonly kind: 'failed'; readonly sentence: string };
+
+export const RenderRequestSchema: z.ZodType<RenderRequest> = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('render'), job: bulk<RenderJob>() }),
+  z.object({ kind: z.literal('compare'), job: bulk<PictureJob>() }),
+  z.object({ kind: z.literal('cancel') }),
+]);
+
+export const RenderReplySchema: z.ZodType<RenderReply> = z.discriminatedUnion('kind', [
+  z.object({ kind: z.enum(['sampling', 'compared', 'cancelled']) }),
+  z.object({
+    kind: z.literal('progress'),
+    done: count,
+    total: count,
+    framesPerS: z.number(),
+    picture: bulk<ImageBitmap>().or(z.undefined()),
+  }),
+  z.object({
+    kind: z.literal('done'),
+    setting: bulk<Setting>().or(z.undefined()),
+    proof: bulk<RenderProof>(),
+    counts: bulk<RenderCounts>(),
+    damaged: count,
+  }),
+  z.object({ kind: z.literal('quality'), size: bulk<QualitySize>() }),
+  z.object({ kind: z.literal('failed'), sentence: z.string() }),
+]);

@@ -1,4 +1,12 @@
-import type { PictureJob, RenderJob, RenderReply, RenderRequest, Setting } from './messages';
+import { heard } from '../heard';
+import {
+  type PictureJob,
+  type RenderJob,
+  type RenderReply,
+  RenderReplySchema,
+  type RenderRequest,
+  type Setting,
+} from './messages';
 
 /** A render under way in a worker of its own. */
 export interface RunningRender {
@@ -34,7 +42,8 @@ function start(request: RenderRequest, hear: (reply: RenderReply) => void): Runn
     worker.terminate();
     hear(reply);
   };
-  worker.addEventListener('message', ({ data }: MessageEvent<RenderReply>) => {
+  worker.addEventListener('message', (event: MessageEvent<unknown>) => {
+    const data = heard(RenderReplySchema, event.data);
     if (GOES_ON.includes(data.kind)) hear(data);
     else last(data);
   });

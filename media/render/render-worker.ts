@@ -3,10 +3,11 @@ import {
   type PictureJob,
   type RenderJob,
   type RenderReply,
-  type RenderRequest,
+  RenderRequestSchema,
   type Setting,
   isFilm,
 } from './messages';
+import { heard } from '../heard';
 import { pictureKind } from './pictures/kinds';
 import { provePictures } from './pictures/prove-pictures';
 import { picturesOf, renderPictures } from './pictures/render-pictures';
@@ -85,7 +86,8 @@ function sentenceOf(error: unknown): string {
   );
 }
 
-self.addEventListener('message', ({ data }: MessageEvent<RenderRequest>) => {
+self.addEventListener('message', (event: MessageEvent<unknown>) => {
+  const data = heard(RenderRequestSchema, event.data);
   if (data.kind === 'cancel') abort.abort();
   else if (data.kind === 'compare') void compare(data.job);
   else void run(data.job);

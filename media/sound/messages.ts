@@ -1,3 +1,5 @@
+import { z } from 'zod';
+import { bulk, count } from '../heard';
 import type { LaidSound, SpeedSound } from '@skipback/core/looks/heard';
 import type { BandPeaks } from '@skipback/core/beats/band-peaks';
 import type { Analysis } from '@skipback/core/beats/analyse';
@@ -78,3 +80,26 @@ export type SoundReply =
   | { readonly id: number; readonly kind: 'mixed'; readonly sound: Stereo }
   | { readonly id: number; readonly kind: 'copied'; readonly sound: Stereo }
   | { readonly id: number; readonly kind: 'failed'; readonly sentence: string };
+
+const asked = { id: count, soundId: z.string() };
+
+export const SoundRequestSchema: z.ZodType<SoundRequest> = z.discriminatedUnion('kind', [
+  z.object({
+    ...asked,
+    kind: z.literal('load'),
+    file: bulk<Blob>(),
+    name: z.string(),
+    range: bulk<SoundRange>().optional(),
+  }),
+  z.object({ ...asked, kind: z.literal('analyse') }),
+  z.object({ id: count, kind: z.literal('mix'), mix: bulk<MixRequest>() }),
+  z.object({ ...asked, kind: z.literal('copy') }),
+]);
+
+export const SoundReplySchema: z.ZodType<SoundReply> = z.discriminatedUnion('kind', [
+  z.object({ id: count, kind: z.literal('progress'), share: z.number() }),
+  z.object({ id: count, kind: z.literal('loaded'), facts: bulk<SoundFacts>() }),
+  z.object({ id: count, kind: z.literal('analysed'), analysis: bulk<Analysis>() }),
+  z.object({ id: count, kind: z.enum(['mixed', 'copied']), sound: bulk<Stereo>() }),
+  z.object({ id: count, kind: z.literal('failed'), sentence: z.string() }),
+]);

@@ -2,12 +2,19 @@ import type { Analysis } from '@skipback/core/beats/analyse';
 import type { Stereo } from '@skipback/core/sound/stereo';
 import { WorkerClient } from '../worker-client';
 import type { SoundRange } from './decode-sound';
-import type { MixRequest, SoundFacts, SoundReply, SoundRequest } from './messages';
+import {
+  type MixRequest,
+  type SoundFacts,
+  type SoundReply,
+  SoundReplySchema,
+  type SoundRequest,
+} from './messages';
 
 /** Asks the sound worker; one for the page. */
 class SoundClient {
   private readonly worker = new WorkerClient<SoundRequest, SoundReply>(
     () => new Worker(new URL('./sound-worker.ts', import.meta.url), { type: 'module' }),
+    SoundReplySchema,
     { died: 'The sound stopped; play again.', onDeath: () => this.loaded.clear() },
   );
   /** What is known of each sound the worker keeps. */

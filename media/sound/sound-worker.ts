@@ -6,7 +6,14 @@ import type { PitchKeeper } from '@skipback/core/sound/own-pitch';
 import { MIX_RATE_HZ, type Stereo, monoOf, peaksOf } from '@skipback/core/sound/stereo';
 import { decodeSound } from './decode-sound';
 import { KeptSounds } from './kept-sounds';
-import { type MixRequest, PEAK_SAMPLES, type SoundReply, type SoundRequest } from './messages';
+import { heard } from '../heard';
+import {
+  type MixRequest,
+  PEAK_SAMPLES,
+  type SoundReply,
+  type SoundRequest,
+  SoundRequestSchema,
+} from './messages';
 import { Said, sentenceOf } from '../worker-client';
 import { openPitchKeeper } from './pitch-keeper';
 
@@ -90,7 +97,8 @@ async function answer(request: SoundRequest): Promise<SoundReply> {
   return { id, kind: 'mixed', sound: await mix(request.mix) };
 }
 
-self.addEventListener('message', ({ data }: MessageEvent<SoundRequest>) => {
+self.addEventListener('message', (event: MessageEvent<unknown>) => {
+  const data = heard(SoundRequestSchema, event.data);
   answer(data)
     .catch((error: unknown): SoundReply => ({
       id: data.id,

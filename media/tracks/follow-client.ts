@@ -1,11 +1,13 @@
-import type { FollowJob, FollowReply, FollowRequest } from './messages';
+import { heard } from '../heard';
+import { type FollowJob, type FollowReply, FollowReplySchema, type FollowRequest } from './messages';
 
 /** Something being followed in a worker of its own: stopped with `cancel`, ended when its last reply came. */
 export class Following {
   private readonly worker = new Worker(new URL('./follow-worker.ts', import.meta.url), { type: 'module' });
 
   constructor(job: FollowJob, hear: (reply: FollowReply) => void) {
-    this.worker.addEventListener('message', ({ data }: MessageEvent<FollowReply>) => {
+    this.worker.addEventListener('message', (event: MessageEvent<unknown>) => {
+      const data = heard(FollowReplySchema, event.data);
       if (data.kind !== 'progress') this.worker.terminate();
       hear(data);
     });

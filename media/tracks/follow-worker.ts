@@ -1,12 +1,14 @@
 import { sentenceOf } from '../worker-client';
 import { Nothing, followClip } from './follow-clip';
-import type { FollowReply, FollowRequest } from './messages';
+import { heard } from '../heard';
+import { type FollowReply, FollowRequestSchema } from './messages';
 
 const tell = (reply: FollowReply) => self.postMessage(reply);
 
 let abort = new AbortController();
 
-self.addEventListener('message', ({ data }: MessageEvent<FollowRequest>) => {
+self.addEventListener('message', (event: MessageEvent<unknown>) => {
+  const data = heard(FollowRequestSchema, event.data);
   if (data.kind === 'cancel') return abort.abort();
   abort = new AbortController();
   const { signal } = abort;

@@ -1,5 +1,7 @@
 import type { Place, Side, TrackKind } from '@skipback/core/tracks/track';
+import { z } from 'zod';
 import type { ClipSource } from '../frames/clip-row';
+import { bulk, count } from '../heard';
 
 /** What is to be followed through a clip. */
 export interface FollowJob {
@@ -39,3 +41,26 @@ export type FollowReply =
   /** Nothing there to hold on to. */
   | { readonly kind: 'nothing' }
   | { readonly kind: 'failed'; readonly sentence: string };
+
+export const FollowRequestSchema: z.ZodType<FollowRequest> = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('follow'), job: bulk<FollowJob>() }),
+  z.object({ kind: z.literal('cancel') }),
+]);
+
+export const FollowReplySchema: z.ZodType<FollowReply> = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('progress'),
+    done: count,
+    total: count,
+    found: z.array(bulk<{ readonly frame: number; readonly place: Place }>()),
+  }),
+  z.object({
+    kind: z.literal('followed'),
+    stretches: z.array(bulk<FollowedStretch>()),
+    cut: z.boolean(),
+    elapsedMs: z.number(),
+    frames: count,
+  }),
+  z.object({ kind: z.literal('nothing') }),
+  z.object({ kind: z.literal('failed'), sentence: z.string() }),
+]);

@@ -1,0 +1,26 @@
+import { heard } from './heard';
+import { ImportRequestSchema } from './import/messages';
+import { PreviewReplySchema, PreviewRequestSchema } from './preview/messages';
+import { PixelRequestSchema } from './pixels/pixel-messages';
+import { RenderReplySchema } from './render/messages';
+
+const play = { kind: 'play', from: 3, step: -2, first: 0, end: 90, loops: true, pace: 0.5 };
+
+it('a message is given as it came, with what its form does not name', () => {
+  const message = { ...play, beside: 1 };
+  expect(heard(PreviewRequestSchema, message)).toBe(message);
+  const shown = { kind: 'ready', spans: [[0, 4]], motion: undefined };
+  expect(heard(PreviewReplySchema, shown)).toBe(shown);
+});
+
+it.each([
+  ['no object', PreviewRequestSchema, 'play'],
+  ['of no known kind', PreviewRequestSchema, { ...play, kind: 'paly' }],
+  ['with a place that is none', PreviewRequestSchema, { ...play, from: Number.NaN }],
+  ['with a place before the first', PreviewRequestSchema, { kind: 'still-result', position: -1 }],
+  ['with nothing to draw', PixelRequestSchema, { kind: 'draw', id: 1, job: null, bytes: new Uint8Array(4) }],
+  ['without the clip', ImportRequestSchema, { kind: 'thumbnails', id: 4 }],
+  ['with a sentence that is none', RenderReplySchema, { kind: 'failed', sentence: { toString: 1 } }],
+])('a message %s is refused, saying what is wrong with it', (_, schema, message) => {
+  expect(() => heard<unknown>(schema, message)).toThrow(/another form than agreed: ./);
+});
