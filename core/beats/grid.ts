@@ -1,9 +1,11 @@
 import { z } from 'zod';
 
-const seconds = z.number().min(-600).max(36_000);
+/** The last instant of a song that is counted, seconds. */
+export const LAST_S = 36_000;
+const seconds = z.number().min(-600).max(LAST_S);
 
 /** Beats a grid may have. */
-const MOST_BEATS = 20_000;
+export const MOST_BEATS = 20_000;
 
 /** An onset of the song in one band. */
 export const AccentSchema = z.object({

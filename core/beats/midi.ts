@@ -1,5 +1,6 @@
 import { parseMidi } from 'midi-file';
-import type { Accent, BeatGrid } from './grid';
+import { lastAtOrBefore } from '../search';
+import { type Accent, type BeatGrid, MOST_BEATS } from './grid';
 
 /** What a Standard MIDI File says of the time of a song. */
 export interface MidiTime {
@@ -9,9 +10,6 @@ export interface MidiTime {
   /** Bars are not the same all along: the grid keeps those of the time signature that holds longest. */
   readonly barsChange: boolean;
 }
-
-/** So many beats are read at most. */
-const MOST_BEATS = 20_000;
 
 /** Drums of General MIDI that belong to a band. */
 const LOW_DRUMS = new Set([35, 36, 41, 43, 45]);
@@ -80,13 +78,15 @@ export function readMidi(
       )
       .sort((a, b) => a.tick - b.tick),
   ];
+  // When each tempo begins: tempo maps drawn by hand have tens of thousands.
+  const secondsATick = (i: number) => tempi[i]!.microseconds / 1e6 / perBeat;
+  const begins = [0];
+  for (let i = 1; i < tempi.length; i++)
+    begins.push(begins[i - 1]! + (tempi[i]!.tick - tempi[i - 1]!.tick) * secondsATick(i - 1));
+  const ticks = tempi.map((t) => t.tick);
   const instantOf = (tick: number): number => {
-    let seconds = 0;
-    for (const [i, tempo] of tempi.entries()) {
-      const end = Math.min(tick, tempi[i + 1]?.tick ?? Infinity);
-      if (end > tempo.tick) seconds += ((end - tempo.tick) / perBeat) * (tempo.microseconds / 1e6);
-    }
-    return seconds;
+    const i = lastAtOrBefore(ticks, tick);
+    return begins[i]! + (tick - ticks[i]!) * secondsATick(i);
   };
   const signatures = events
     .flatMap(({ tick, event }) =>

@@ -1,3 +1,5 @@
+import { lastAtOrBefore } from '../search';
+
 /**
  * Which frames to decode, in which order, and which to keep, when the order in which they will be
  * shown is known. What is dropped is the frame needed furthest ahead (Belady 1966), so a there-and-back
@@ -38,16 +40,8 @@ export type DecodeStep =
   | { readonly kind: 'show'; readonly position: number; readonly frames: readonly number[] };
 
 /** The greatest key frame not after `frame`. */
-export function keyBefore(keys: readonly number[], frame: number): number {
-  let low = 0;
-  let high = keys.length - 1;
-  while (low < high) {
-    const middle = (low + high + 1) >> 1;
-    if (keys[middle]! <= frame) low = middle;
-    else high = middle - 1;
-  }
-  return keys[low]!;
-}
+export const keyBefore = (keys: readonly number[], frame: number): number =>
+  keys[lastAtOrBefore(keys, frame)]!;
 
 /** The first frame after the clip that a frame is of. */
 function clipEnd(clipStarts: readonly number[] = [], frame: number): number {

@@ -5,13 +5,20 @@
 import { codedClip } from '../coded-clips';
 import { openStage } from '../stage';
 import { brokenFiles } from './broken-files';
+import { savedProject } from './whole-files';
 import { type Tried, stillWorks, tryFile } from './try-files';
 
 const [count = 300, seed = 1] = process.argv.slice(2).map(Number);
 const whole = await codedClip('vp9');
-const files = await brokenFiles(count, seed);
 const stage = await openStage();
 const { page, errors } = await stage.newPage();
+await page.getByRole('button', { name: 'New project', exact: true }).click();
+await page.waitForURL(/project/);
+// A project with a clip, to be broken as a file; the one that files are tried in is empty.
+await page.getByLabel('Choose videos', { exact: true }).setInputFiles(whole);
+await page.getByTestId('length').filter({ hasNotText: /^0 f/ }).waitFor();
+const files = await brokenFiles(count, seed, [await savedProject(page)]);
+await page.getByRole('link', { name: 'To the shelf' }).click();
 await page.getByRole('button', { name: 'New project', exact: true }).click();
 await page.waitForURL(/project/);
 const tried: Tried[] = [];

@@ -27,8 +27,37 @@ const PATIENCE_S = 10;
 /** What the harness itself takes to see it, seconds. */
 const LOOKING_S = 2;
 
-/** Tries a file in the open, empty project, plays what came of it, and takes it out again. */
-export async function tryFile(page: Page, file: BrokenFile): Promise<Tried> {
+/** Tries a file in the open, empty project: plays what came of it, and takes it out again. */
+export const tryFile = (page: Page, file: BrokenFile): Promise<Tried> =>
+  file.as === 'project' ? tryProject(page, file) : tryInProject(page, file);
+
+/** Opens a project file on the shelf, and goes back to the project that was open. */
+async function tryProject(page: Page, file: BrokenFile): Promise<Tried> {
+  const beforeMb = rendererMb();
+  const open = page.url();
+  await page.getByRole('link', { name: 'To the shelf' }).click();
+  const began = performance.now();
+  await page.getByLabel('Choose videos or a project file').setInputFiles(file.path);
+  const said = page.getByRole('alert').first();
+  const settled = await Promise.race([
+    page.waitForURL(/project/, { timeout: (PATIENCE_S + LOOKING_S) * 1000 }),
+    said.waitFor({ timeout: (PATIENCE_S + LOOKING_S) * 1000 }),
+  ]).then(
+    () => true,
+    () => false,
+  );
+  const seconds = (performance.now() - began) / 1000;
+  await page.waitForTimeout(300);
+  const used = /project\//.test(page.url());
+  const sentence = (await said.count()) > 0 ? await said.innerText() : '';
+  const peakMb = rendererMb();
+  await page.goto(open);
+  await page.getByLabel('Choose videos', { exact: true }).waitFor({ state: 'attached' });
+  const outcome = !settled ? 'hung' : used ? (sentence ? 'both' : 'used') : sentence ? 'said' : 'silent';
+  return { file, outcome, sentence, seconds, peakMb, grownMb: peakMb - beforeMb };
+}
+
+async function tryInProject(page: Page, file: BrokenFile): Promise<Tried> {
   const beforeMb = rendererMb();
   let peakMb = beforeMb;
   const watch = setInterval(() => (peakMb = Math.max(peakMb, rendererMb())), 150);
@@ -51,15 +80,16 @@ export async function tryFile(page: Page, file: BrokenFile): Promise<Tried> {
       );
     const seconds = (performance.now() - began) / 1000;
     const sentence = (await about.innerText()).replace(/\s+/g, ' ').trim();
-    const used = file.song
-      ? (await page.getByRole('slider', { name: 'Song, first frame' }).count()) > 0
-      : !(
-          await page
-            .getByTestId('length')
-            .innerText()
-            .catch(() => '0 f')
-        ).startsWith('0 f');
-    if (used && !file.song) {
+    const used =
+      file.as === 'song'
+        ? (await page.getByRole('slider', { name: 'Song, first frame' }).count()) > 0
+        : !(
+            await page
+              .getByTestId('length')
+              .innerText()
+              .catch(() => '0 f')
+          ).startsWith('0 f');
+    if (used && file.as === 'clip') {
       // Played, and looked at near its end.
       await page.keyboard.press('Space');
       await page.waitForTimeout(250);
@@ -81,6 +111,6 @@ export async function tryFile(page: Page, file: BrokenFile): Promise<Tried> {
 
 /** Whether a whole file still comes in and shows its picture. */
 export async function stillWorks(page: Page, path: string): Promise<boolean> {
-  const tried = await tryFile(page, { path, words: 'a whole one', song: false });
+  const tried = await tryFile(page, { path, words: 'a whole one', as: 'clip' });
   return tried.outcome === 'used';
 }

@@ -1,6 +1,7 @@
 /** Whole files that are broken afterwards, small, and odd ones that nothing is wrong with. */
 import { mkdir, readFile, readdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { Page } from '@playwright/test';
 import { BlobReader, BlobWriter, ZipWriter } from '@zip.js/zip.js';
 import { WORK, run } from '../coded-clips';
 
@@ -102,10 +103,47 @@ async function numbered(): Promise<WholeFile> {
   return { name: 'shots.zip', ending: 'zip', path };
 }
 
+/** Cut lists of clips that are not there. */
+async function lists(): Promise<WholeFile[]> {
+  const seconds = [0, 1, 2, 3, 4, 5];
+  const edl = `TITLE: QUAY\nFCM: NON-DROP FRAME\n\n${seconds
+    .map(
+      (n) =>
+        `00${n}  PIER     V     C        00:00:0${n}:00 00:00:0${n + 1}:00 00:00:0${n}:00 00:00:0${n + 1}:00\n`,
+    )
+    .join('')}`;
+  const time = (value: number) => ({ OTIO_SCHEMA: 'RationalTime.1', rate: 30, value });
+  const range = (n: number) => ({ OTIO_SCHEMA: 'TimeRange.1', start_time: time(n), duration: time(30) });
+  const clips = seconds.map((n) => ({
+    OTIO_SCHEMA: 'Clip.2',
+    name: 'pier.mp4',
+    source_range: range(30 * n),
+  }));
+  const track = { OTIO_SCHEMA: 'Track.1', kind: 'Video', children: clips };
+  const timeline = { OTIO_SCHEMA: 'Timeline.1', tracks: { OTIO_SCHEMA: 'Stack.1', children: [track] } };
+  return [await written('list.edl', edl), await written('list.otio', JSON.stringify(timeline, null, 1))];
+}
+
+async function written(name: string, content: string | Buffer): Promise<WholeFile> {
+  await mkdir(FOLDER, { recursive: true });
+  const path = join(FOLDER, name);
+  await writeFile(path, content);
+  return { name, ending: name.split('.').at(-1)!, path };
+}
+
+/** The open project of a page as a file. */
+export async function savedProject(page: Page): Promise<WholeFile> {
+  const saved = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save as a file' }).click();
+  const path = join(FOLDER, 'whole.skipback.zip');
+  await (await saved).saveAs(path);
+  return { name: 'whole.skipback.zip', ending: 'skipback.zip', path };
+}
+
 export async function wholeFiles(): Promise<WholeFile[]> {
   const files: WholeFile[] = [];
   for (const [name, args] of MADE) files.push(await made(name, args));
-  return [...files, await numbered()];
+  return [...files, await numbered(), ...(await lists())];
 }
 
 export async function oddFiles(): Promise<WholeFile[]> {
@@ -120,9 +158,8 @@ export async function oddFiles(): Promise<WholeFile[]> {
     ['<img src=x onerror=alert(1)>.mp4', Buffer.from('no film')],
   ];
   for (const [name, bytes] of bare) {
-    const path = join(FOLDER, name.replace(/[^\w.=<> ()-]/g, '_'));
-    await writeFile(path, bytes);
-    files.push({ name, ending: name.split('.').at(-1)!, path });
+    const file = await written(name.replace(/[^\w.=<> ()-]/g, '_'), bytes);
+    files.push({ ...file, name });
   }
   return files;
 }
