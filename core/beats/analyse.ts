@@ -1,7 +1,7 @@
 import { accentsOf } from './accents';
 import { beatsPerBarOf, firstBarOf } from './bars';
 import { type Reading, likeliestBeats } from './choose';
-import type { Accent, BeatGrid } from './grid';
+import { type Accent, type BeatGrid, NO_GRID } from './grid';
 import { onsetCurves } from './onsets';
 import { tempoPath } from './tempo';
 
@@ -11,6 +11,8 @@ export interface Analysis {
   readonly accents: readonly Accent[];
   /** How likely these beats are the ones people would tap to, against the other ways to hear it, 0 to 1. */
   readonly likely: number;
+  /** The same of where its bars begin, against the other beats of a bar. */
+  readonly barsLikely: number;
   /** The next likely way to hear it, with its bars; none where there is nothing to hear. */
   readonly second: BeatGrid | undefined;
 }
@@ -35,22 +37,23 @@ export function analyse(
   const { rateHz, whole } = curves;
   if (whole.every((v) => v === 0))
     return {
-      ...{ grid: { beats: [], firstBar: 0, beatsPerBar: 4 }, accents: [] },
-      ...{ likely: 0, second: undefined },
+      ...{ grid: NO_GRID, accents: [] },
+      ...{ likely: 0, barsLikely: 0, second: undefined },
     };
   const heard = tempoPath(whole, rateHz);
   progress(0.9);
   const [first, second] = likeliestBeats(curves, heard);
-  const gridOf = ({ beats }: Reading): BeatGrid => {
+  const gridOf = ({ beats }: Reading) => {
     const seconds = beats.map((t) => Number(Math.max(0, t / rateHz + SHIFT_S).toFixed(5)));
     const beatsPerBar = beatsPerBarOf(seconds, curves);
-    return { beats: seconds, firstBar: firstBarOf(seconds, curves, beatsPerBar), beatsPerBar };
+    const { firstBar, likely } = firstBarOf(seconds, curves, beatsPerBar);
+    return { grid: { beats: seconds, firstBar, beatsPerBar }, barsLikely: likely };
   };
-  const grid = first ? gridOf(first) : { beats: [], firstBar: 0, beatsPerBar: 4 };
+  const found = first ? gridOf(first) : { grid: NO_GRID, barsLikely: 0 };
   progress(1);
   return {
-    ...{ grid, accents: accentsOf(curves, SHIFT_S) },
+    ...{ ...found, accents: accentsOf(curves, SHIFT_S) },
     likely: first?.likely ?? 0,
-    second: second && gridOf(second),
+    second: second && gridOf(second).grid,
   };
 }

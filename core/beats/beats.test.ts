@@ -94,6 +94,23 @@ describe('beats from the sound alone', () => {
     }
   });
 
+  it('begin their bars where they do in songs that were cut at the front, and say where that is a guess', () => {
+    const judged = songs.map((song, i) => {
+      const cutS = 4.2 + 0.37 * i;
+      const { grid, barsLikely } = analyse(song.mono.subarray(Math.round(cutS * song.rateHz)), song.rateHz);
+      const first = song.beats.findIndex((b) => b >= cutS);
+      const beats = song.beats.map((b) => b - cutS);
+      const bars = beats.filter((b, k) => k >= first && k % song.beatsPerBar === 0);
+      const found = grid.beats.filter((_, k) => placeOf(grid, k).beat === 0);
+      return { right: fMeasure(found, bars) > 0.8, barsLikely };
+    });
+    expect(judged.filter((j) => j.right).length).toBeGreaterThanOrEqual(0.75 * judged.length);
+    const sure = judged.filter((j) => j.barsLikely >= 0.9);
+    expect(sure.length).toBeGreaterThan(judged.length / 3);
+    // One in ten may be wrong of what is nine tenths sure.
+    expect(sure.filter((j) => j.right).length).toBeGreaterThan(0.85 * sure.length);
+  });
+
   it('silence has no beats', () => {
     expect(analyse(new Float32Array(44_100), 22_050).grid.beats).toEqual([]);
   });

@@ -92,8 +92,8 @@ describe('the beats among those that could be', () => {
     expect(offOf(sound.slice(0.6 * RATE_HZ), 0.15)).toBeLessThan(0.06);
   });
 
-  it('begin their bars where the chord changes, in fours and in threes', () => {
-    for (const perBar of [4, 3]) {
+  it('begin their bars where the chord changes, in fours, threes and fives', () => {
+    for (const perBar of [4, 3, 5]) {
       const hits = Array.from({ length: 36 }, (_, i): Hit => [0.3 + i * STEP, i % perBar ? 'mid' : 'low', 1]);
       const curves = onsetCurves(
         soundOf(hits, 19, (s) => rootOf(Math.max(0, Math.floor((s - 0.3) / (perBar * STEP))))),
@@ -101,8 +101,8 @@ describe('the beats among those that could be', () => {
       );
       const beats = hits.map(([at]) => at);
       expect(beatsPerBarOf(beats, curves)).toBe(perBar);
-      expect(firstBarOf(beats, curves, perBar)).toBe(0);
-      expect(firstBarOf(beats.slice(1), curves, perBar)).toBe(perBar - 1);
+      expect(firstBarOf(beats, curves, perBar).firstBar).toBe(0);
+      expect(firstBarOf(beats.slice(1), curves, perBar).firstBar).toBe(perBar - 1);
     }
   });
 });

@@ -265,6 +265,7 @@ it('when the song slides, pieces that listen follow it, each from its own place'
       grid: { beats: Array.from({ length: 100 }, (_, i) => i * 0.5), firstBar: 0, beatsPerBar: 4 },
       accents: [],
       likely: null,
+      barsLikely: null,
       second: null,
       envelopes: DEFAULT_ENVELOPES,
     },

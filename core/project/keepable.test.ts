@@ -201,7 +201,12 @@ const change: fc.Arbitrary<Change> = fc.oneof(
       (p) =>
         songs.setSong(p, {
           ...{ mediaId: 's', name, lengthS, startFrame: 0, fromS: 0, gainDb: 0, accents: [] },
-          ...{ grid: evenGrid(108, 0, 60, NO_GRID), likely: 0.5, second: evenGrid(72, 0, 60, NO_GRID) },
+          ...{
+            grid: evenGrid(108, 0, 60, NO_GRID),
+            likely: 0.5,
+            barsLikely: 0.7,
+            second: evenGrid(72, 0, 60, NO_GRID),
+          },
           envelopes: DEFAULT_ENVELOPES,
         }),
   ),

@@ -58,6 +58,8 @@ export const SongSchema = z.object({
   accents: z.array(AccentSchema).max(100_000),
   /** How likely the beats were found as people tap them, 0 to 1; null where that is not known. */
   likely: z.number().min(0).max(1).nullable().default(null),
+  /** The same of where its bars begin. */
+  barsLikely: z.number().min(0).max(1).nullable().default(null),
   /** The next likely way to hear them; null where there is none. */
   second: BeatGridSchema.nullable().default(null),
   envelopes: EnvelopesSchema.default(DEFAULT_ENVELOPES),

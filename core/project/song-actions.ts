@@ -44,18 +44,19 @@ export function setGrid(project: Project, grid: BeatGrid, accents?: readonly Acc
   return change(project, (s) => {
     s.grid = grid;
     // What was found says nothing of beats that were set.
-    s.likely = null;
+    [s.likely, s.barsLikely] = [null, null];
     if (accents) s.accents = [...accents];
   });
 }
 
-/** Takes what was found in a song: its beats, how likely they are, the next likely ones, its accents. */
+/** Takes what was found in a song: its beats and bars, how likely they are, the next likely beats, its accents. */
 export function takeFound(
   project: Project,
   found: {
     readonly grid: BeatGrid;
     readonly accents: readonly Accent[];
     readonly likely: number;
+    readonly barsLikely: number;
     readonly second: BeatGrid | undefined;
   },
 ): Project {
@@ -63,6 +64,7 @@ export function takeFound(
     s.grid = found.grid;
     s.accents = [...found.accents];
     s.likely = found.likely;
+    s.barsLikely = found.barsLikely;
     s.second = found.second ?? null;
   });
 }
@@ -72,7 +74,7 @@ export function takeSecond(project: Project): Project {
   return change(project, (s) => {
     if (!s.second) return;
     [s.grid, s.second] = [s.second, s.grid];
-    s.likely = null;
+    [s.likely, s.barsLikely] = [null, null];
   });
 }
 

@@ -37,6 +37,7 @@ const song: Song = {
   grid: NO_GRID,
   accents: [],
   likely: null,
+  barsLikely: null,
   second: null,
   envelopes: DEFAULT_ENVELOPES,
 };

@@ -161,6 +161,7 @@ const project: Project = {
     },
     accents: [...accents],
     likely: null,
+    barsLikely: null,
     second: null,
     envelopes: DEFAULT_ENVELOPES,
   },

@@ -36,6 +36,10 @@ import { EnvelopeCard } from './envelope-card';
 import { TapCard } from './tap-card';
 import type { SongPlaying } from './use-song-player';
 
+/** How sure it is where bars begin, in words. */
+const barsWords = (likely: number): string =>
+  `Where bars begin is ${likely >= 0.9 ? 'as good as sure' : likely >= 0.6 ? 'likely so' : 'a guess'}, ${Math.round(100 * likely)} %.`;
+
 interface Props {
   readonly song: Song;
   readonly playing: SongPlaying;
@@ -184,6 +188,7 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
                 ? 'The beats are likely so'
                 : 'The beats are a guess'}
             , {Math.round(100 * song.likely)} %.
+            {song.barsLikely !== null && ` ${barsWords(song.barsLikely)}`}
           </Box>
         )}
       </Card>

@@ -17,6 +17,7 @@ const song: Song = {
   grid: { beats: Array.from({ length: 58 }, (_, i) => 0.5 + i / 2), firstBar: 1, beatsPerBar: 4 },
   accents: [],
   likely: null,
+  barsLikely: null,
   second: null,
   envelopes: DEFAULT_ENVELOPES,
 };

@@ -66,6 +66,7 @@ export async function importSong(file: File): Promise<Notice | undefined> {
       grid: NO_GRID,
       accents: [],
       likely: null,
+      barsLikely: null,
       second: null,
       envelopes: DEFAULT_ENVELOPES,
     };
