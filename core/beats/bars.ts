@@ -79,6 +79,9 @@ const FIRST_OF_CUT = 0.3;
 const SOUNDS_AT_ONCE = 0.5;
 const MOMENTS_S = 0.1;
 
+/** The cues lean on each other: what they say together is worth so much of their sum, as songs of other seeds show. */
+const CAUTION = 0.75;
+
 /** Whether a song sounds from its first moment on, before anything is struck. */
 function wasCut({ bands, rateHz, whole: { length } }: OnsetCurves, struckAt: number): boolean {
   const levelOf = (from: number, to: number) => {
@@ -117,7 +120,8 @@ export function firstBarOf(
   for (const [cue, weight] of Object.entries(WEIGHTS))
     deviations(cues[cue as keyof typeof WEIGHTS]).forEach((d, i) => (scores[i]! += weight * d));
   const best = scores.indexOf(Math.max(...scores));
-  return { firstBar: best, likely: 1 / scores.reduce((sum, s) => sum + Math.exp(s - scores[best]!), 0) };
+  const odds = scores.map((s) => Math.exp(CAUTION * (s - scores[best]!)));
+  return { firstBar: best, likely: 1 / odds.reduce((a, b) => a + b, 0) };
 }
 
 /** So much less than after four beats must what is struck differ after three or five, for bars of those. */
