@@ -21,7 +21,7 @@ export interface ClipRecipe {
   readonly encode: readonly string[];
 }
 
-const size = { width: 640, height: 360 };
+const size = { width: 320, height: 180 };
 export const x264 = (...more: string[]) => [
   '-c:v',
   'libx264',

@@ -100,7 +100,7 @@ describe('beats from the sound alone', () => {
       const { grid, barsLikely } = analyse(song.mono.subarray(Math.round(cutS * song.rateHz)), song.rateHz);
       const first = song.beats.findIndex((b) => b >= cutS);
       const beats = song.beats.map((b) => b - cutS);
-      const bars = beats.filter((b, k) => k >= first && k % song.beatsPerBar === 0);
+      const bars = beats.filter((_, k) => k >= first && k % song.beatsPerBar === 0);
       const found = grid.beats.filter((_, k) => placeOf(grid, k).beat === 0);
       return { right: fMeasure(found, bars) > 0.8, barsLikely };
     });

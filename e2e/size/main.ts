@@ -1,7 +1,7 @@
-/** `npm run size [-- 4k 4k60 long song pieces]`: what large material costs, each figure with its bound; fails where one is passed. Part of `npm run bench`. */
+/** `npm run size [-- 4k copy 4k60 long song pieces]`: what large material costs, each figure with its bound; fails where one is passed. Part of `npm run bench`. */
 import { codedClip } from '../coded-clips';
 import { openStage } from '../stage';
-import { type Figure, fourK, halfHourSong, ofClip, ofPieces, ofSong, threeHours } from './size';
+import { type Figure, fourK, halfHourSong, ofClip, ofCopy, ofPieces, ofSong, threeHours } from './size';
 import type { Page } from '@playwright/test';
 
 let passed = 0;
@@ -17,6 +17,7 @@ async function print(what: (page: Page) => Promise<Figure[]>): Promise<void> {
 }
 const all: Record<string, (page: Page) => Promise<Figure[]>> = {
   '4k': async (page) => ofClip(page, '4K at 30', await fourK(30)),
+  copy: async (page) => ofCopy(page, '4K at 30', await fourK(30)),
   '4k60': async (page) => ofClip(page, '4K at 60', await fourK(60)),
   long: async (page) => ofClip(page, 'three hours of 1080p', await threeHours()),
   song: async (page) => ofSong(page, await codedClip('bframes'), await halfHourSong()),

@@ -9,7 +9,7 @@ import type { Project } from '@skipback/core/project/schema';
 import { WORK, run, x264 } from '../coded-clips';
 import { addSong } from '../music-hands';
 import { openEdited } from '../edited-project';
-import { enter, expect } from '../journey';
+import { addBoomerang, enter, expect, setSpan, startWith } from '../journey';
 import { bytesHeld } from '../machine';
 
 /** A figure with what it may be at most. */
@@ -166,6 +166,46 @@ export async function ofClip(page: Page, name: string, { path, frameMs, group }:
     { words: `${name}: weave drawn again`, value: weave, most: 250, unit: 'ms' },
     { words: `${name}: render begun`, value: inFrames(startMs), most: 2 * group + 400, unit: decoded },
     { words: `${name}: memory of the page`, value: held / 2 ** 20, most: 1600, unit: 'MB' },
+  ];
+}
+
+/** Plays a loop of the result for some seconds, and gives the share of its frames that were late, percent. */
+async function latePercent(page: Page, seconds: number): Promise<number> {
+  await page.locator('body').press('Home');
+  await page.locator('body').press('Space');
+  await page.waitForTimeout(1000 * seconds);
+  const told = (await page.getByTestId('stats').textContent()) ?? '';
+  await page.locator('body').press('k');
+  const [, late, of] = /(\d+) late of (\d+)/.exec(told) ?? [];
+  return (100 * Number(late ?? 0)) / Math.max(1, Number(of ?? 0));
+}
+
+/** Cuts with a small copy of a span that goes there and back: what making it takes, and what it spares. */
+export async function ofCopy(page: Page, name: string, { path, frameMs }: Clip): Promise<Figure[]> {
+  await startWith(page, path);
+  await setSpan(page, 100, 160);
+  await addBoomerang(page, { trips: 2, back: '100', turn: 'once' });
+  await page.locator('body').press('Shift+L');
+  await page.waitForTimeout(8000);
+  const own = await latePercent(page, 8);
+  const copy = page.getByRole('group', { name: 'Small copy' });
+  const frames = 60 + 2 * 30;
+  const ms = await timed(async () => {
+    await copy.getByRole('button', { name: 'Copy small' }).click();
+    await copy.getByText('seen as a small copy').waitFor({ timeout: 120_000 });
+  });
+  await page.waitForTimeout(1500);
+  const copied = await latePercent(page, 8);
+  return [
+    // From the key frame on: a hundred frames lie before the first that is wanted.
+    {
+      words: `${name}: a copy of ${frames} frames made`,
+      value: ms / frameMs / (frames + 70),
+      most: 16,
+      unit: 'bare decodes a frame decoded',
+    },
+    { words: `${name}: late while playing the clip itself`, value: own, most: 100, unit: '%' },
+    { words: `${name}: late while playing its small copy`, value: copied, most: 5, unit: '%' },
   ];
 }
 
