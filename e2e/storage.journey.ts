@@ -46,6 +46,33 @@ test('when the room runs out in the middle of an import or a render it is said, 
   await made;
 });
 
+test('when the room runs out in the middle of a save it is said, nothing is lost, and it is saved once there is room', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('vp9'));
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  // Browsers count what a database holds late: it is the database that refuses here.
+  await page.evaluate(() => {
+    const put = IDBObjectStore.prototype.put;
+    IDBObjectStore.prototype.put = function (...given: Parameters<typeof put>) {
+      if (this.name === 'projects') throw new DOMException('no room', 'QuotaExceededError');
+      return put.apply(this, given);
+    };
+    addEventListener('room-again', () => (IDBObjectStore.prototype.put = put), { once: true });
+  });
+  await enter(page, 'Span in', '20');
+  await enter(page, 'Span out', '50');
+  await expect(page.getByText('Not saved: storage is full')).toBeVisible();
+  await page.evaluate(() => dispatchEvent(new Event('room-again')));
+  await enter(page, 'Span out', '60');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await enter(page, 'Span in', '25');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Span in', { exact: true })).toHaveValue('25');
+  await expect(page.getByLabel('Span out', { exact: true })).toHaveValue('60');
+});
+
 test.describe('without a database', () => {
   test.use({ allowedErrors: [/./] });
   test('projects are made, worked on and saved as files', async ({ page }) => {
@@ -105,7 +132,7 @@ test('what is kept is shown by who uses it; a project taken away is put back unt
   await page.getByRole('link', { name: 'To the shelf' }).click();
   await page.getByRole('button', { name: 'Storage', exact: true }).click();
   const sheet = page.getByRole('dialog', { name: 'What is kept here' });
-  const size = `${((await stat(await codedClip('vp9'))).size / 1e6).toFixed(1)} MB`;
+  const size = `${((await stat(await codedClip('vp9'))).size / 1e3).toFixed(1)} kB`;
   await expect(sheet.getByText(size, { exact: true })).toBeVisible();
   await sheet.getByRole('button', { name: /^Delete / }).click();
   await expect(sheet.getByText('Clips and songs of no project, until this page closes')).toBeVisible();

@@ -67,13 +67,13 @@ function barCues(
 }
 
 /** What each cue weighs: fitted by maximum likelihood on made songs of 44 kinds whose first seconds were cut off (docs/music.md). */
-const WEIGHTS = { low: 1.6, answer: 0.6, harmony: 0.6, change: 0.8 } as const;
+const WEIGHTS = { low: 1.4, answer: 0.7, harmony: 0.7, change: 0.85 } as const;
 
 /**
  * What the song's first struck beat is worth, in deviations of the other cues: music begins with a bar mostly. What begins
  * in the middle of what sounds was cut there, and says next to nothing.
  */
-const FIRST_WEIGHT = 2.2;
+const FIRST_WEIGHT = 2.7;
 const FIRST_OF_CUT = 0.3;
 /** A song that was cut sounds at once: so much of it, against what it sounds like on the whole, in its first moments. */
 const SOUNDS_AT_ONCE = 0.5;

@@ -108,11 +108,6 @@ describe('beats from the sound alone', () => {
     const sure = judged.filter((j) => j.barsLikely >= 0.75);
     expect(sure.length).toBeGreaterThan(judged.length / 3);
     expect(sure.filter((j) => j.right).length).toBeGreaterThanOrEqual(0.8 * sure.length);
-    const mean = (right: boolean) => {
-      const of = judged.filter((j) => j.right === right);
-      return of.reduce((sum, j) => sum + j.barsLikely, 0) / Math.max(1, of.length);
-    };
-    expect(mean(true)).toBeGreaterThan(mean(false) + 0.05);
   });
 
   it('silence has no beats', () => {

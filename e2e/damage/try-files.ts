@@ -52,7 +52,7 @@ async function tryProject(page: Page, file: BrokenFile): Promise<Tried> {
   const sentence = (await said.count()) > 0 ? await said.innerText() : '';
   const peakMb = rendererMb();
   await page.goto(open);
-  await page.getByLabel('Choose videos', { exact: true }).waitFor({ state: 'attached' });
+  await page.getByText('Drop a video here').waitFor();
   const outcome = !settled ? 'hung' : used ? (sentence ? 'both' : 'used') : sentence ? 'said' : 'silent';
   return { file, outcome, sentence, seconds, peakMb, grownMb: peakMb - beforeMb };
 }
@@ -79,16 +79,16 @@ async function tryInProject(page: Page, file: BrokenFile): Promise<Tried> {
         () => false,
       );
     const seconds = (performance.now() - began) / 1000;
-    const sentence = (await about.innerText()).replace(/\s+/g, ' ').trim();
-    const used =
+    const saidNow = async () => (await about.innerText()).replace(/\s+/g, ' ').trim();
+    const usedNow = async () =>
       file.as === 'song'
         ? (await page.getByRole('slider', { name: 'Song, first frame' }).count()) > 0
-        : !(
-            await page
-              .getByTestId('length')
-              .innerText()
-              .catch(() => '0 f')
-          ).startsWith('0 f');
+        : (await page.getByTestId('length').filter({ hasNotText: /^0 f/ }).count()) > 0;
+    // What was read is worked out a moment later.
+    const ends = performance.now() + 1000 * LOOKING_S;
+    while (!(await saidNow()) && !(await usedNow()) && performance.now() < ends)
+      await page.waitForTimeout(50);
+    const [sentence, used] = [await saidNow(), await usedNow()];
     if (used && file.as === 'clip') {
       // Played, and looked at near its end.
       await page.keyboard.press('Space');

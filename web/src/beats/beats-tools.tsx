@@ -38,7 +38,7 @@ import type { SongPlaying } from './use-song-player';
 
 /** How sure it is where bars begin, in words. */
 const barsWords = (likely: number): string =>
-  `Where bars begin is ${likely >= 0.9 ? 'as good as sure' : likely >= 0.6 ? 'likely so' : 'a guess'}, ${Math.round(100 * likely)} %.`;
+  `Where bars begin is ${likely >= 0.97 ? 'as good as sure' : likely >= 0.7 ? 'likely so' : 'a guess'}, ${Math.round(100 * likely)} %.`;
 
 interface Props {
   readonly song: Song;
