@@ -56,7 +56,7 @@ export const CODED = {
   },
   vp9: {
     file: 'vp9-30.webm',
-    ...size,
+    ...{ width: 640, height: 360 },
     frames: 200,
     rate: '30',
     encode: [
@@ -117,7 +117,7 @@ export const CODED = {
       'yuv444p',
     ],
   },
-  single: { file: 'single.mp4', ...size, frames: 1, rate: '25', encode: x264() },
+  single: { file: 'single.mp4', width: 640, height: 360, frames: 1, rate: '25', encode: x264() },
   late: { file: 'late.mkv', ...size, frames: 100, rate: '25', encode: x264('-output_ts_offset', '3.2') },
 } as const satisfies Record<string, ClipRecipe>;
 

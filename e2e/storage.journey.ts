@@ -132,7 +132,7 @@ test('what is kept is shown by who uses it; a project taken away is put back unt
   await page.getByRole('link', { name: 'To the shelf' }).click();
   await page.getByRole('button', { name: 'Storage', exact: true }).click();
   const sheet = page.getByRole('dialog', { name: 'What is kept here' });
-  const size = `${((await stat(await codedClip('vp9'))).size / 1e3).toFixed(1)} kB`;
+  const size = `${((await stat(await codedClip('vp9'))).size / 1e6).toFixed(1)} MB`;
   await expect(sheet.getByText(size, { exact: true })).toBeVisible();
   await sheet.getByRole('button', { name: /^Delete / }).click();
   await expect(sheet.getByText('Clips and songs of no project, until this page closes')).toBeVisible();

@@ -124,6 +124,8 @@ export function firstBarOf(
   return { firstBar: best, likely: 1 / odds.reduce((a, b) => a + b, 0) };
 }
 
+/** What is struck differs from bar to bar by less than this where all beats are alike: then nothing speaks against four. */
+const ALIKE = 0.6;
 /** So much less than after four beats must what is struck differ after three or five, for bars of those. */
 const OTHER_SHARE = 0.93;
 
@@ -154,5 +156,6 @@ export function beatsPerBarOf(beats: readonly number[], curves: OnsetCurves): 3 
   const over = (bar: number) => differsAfter(bar) + differsAfter(2 * bar) + differsAfter(3 * bar);
   const four = OTHER_SHARE * over(4);
   const [three, five] = [over(3), over(5)];
+  if (four < ALIKE) return 4;
   return Math.min(three, five) >= four ? 4 : three <= five ? 3 : 5;
 }

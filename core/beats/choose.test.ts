@@ -107,6 +107,16 @@ describe('the beats among those that could be', () => {
   });
 });
 
+it('beats that are all alike are counted in fours', () => {
+  const hits = Array.from({ length: 40 }, (_, i): Hit => [0.4 + i * 0.48, 'mid', 1]);
+  const curves = onsetCurves(
+    soundOf(hits, 20, () => 220),
+    RATE_HZ,
+  );
+  const beats = hits.map(([at]) => at);
+  expect(beatsPerBarOf(beats, curves)).toBe(4);
+});
+
 describe('change of harmony', () => {
   it('is greatest where the chord changes', () => {
     const curves = onsetCurves(

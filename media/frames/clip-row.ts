@@ -13,7 +13,7 @@ export interface ClipSource {
   /** Set where not its colours are read but how much of each point is there. */
   readonly clear?: boolean;
   /** Small films that are read in its place as far as they go, in their order. None where its own pixels matter. */
-  readonly copies?: readonly SmallCopy[];
+  readonly copies?: readonly SmallCopy[] | undefined;
   /** Where each of its frames is put, if something holds it. */
   readonly placing?: Pick<Placing, 'maps' | 'edges' | 'key'> | undefined;
 }

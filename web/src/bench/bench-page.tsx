@@ -74,7 +74,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
   const loaded = useMemo(() => clips.flatMap((c) => (c.loaded ? [c.loaded] : [])), [clips]);
   const copies = useCopies(loaded);
   useEffect(() => {
-    if (!copies || clips.some((c) => !c.loaded && !c.missing)) return;
+    if (clips.some((c) => !c.loaded && !c.missing)) return;
     transport.setClips(loaded, copies);
     transport.setResult(compiledSeen, seen);
   }, [clips, loaded, copies, compiledSeen, seen]);

@@ -24,9 +24,9 @@ export function SmallCopyRow({
   readonly span: { readonly in: number; readonly out: number };
 }) {
   const { enqueueSnackbar } = useSnackbar();
-  const copies = useCopies(useMemo(() => [loaded], [loaded]))?.get(loaded.source.file);
+  const copies = useCopies(useMemo(() => [loaded], [loaded])).get(loaded.source.file) ?? [];
   const now = useCopying((s) => s.now);
-  if (!copies || (copies.length === 0 && !isDear(loaded))) return null;
+  if (copies.length === 0 && !isDear(loaded)) return null;
   const { facts } = loaded.record;
   const mine = now?.mediaId === loaded.record.id;
   const missing = uncopied(Math.floor(span.in), Math.ceil(span.out), copies).length > 0;

@@ -30,8 +30,10 @@ export function isDear({ record: { facts } }: LoadedClip): boolean {
   return smaller && !facts.clear && width * height * meanRateHz(table) >= DEAR_PIXELS_S;
 }
 
-/** The small copies of clips, by their files; undefined until all are known. */
-export function useCopies(clips: readonly LoadedClip[]): ReadonlyMap<Blob, readonly SmallCopy[]> | undefined {
+const NONE: ReadonlyMap<Blob, readonly SmallCopy[]> = new Map();
+
+/** The small copies of clips, by their files: of those that have some. The same object as long as there are none. */
+export function useCopies(clips: readonly LoadedClip[]): ReadonlyMap<Blob, readonly SmallCopy[]> {
   const results = useQueries({
     queries: clips.map(({ record }) => ({
       queryKey: queryKey(record.id),
@@ -40,10 +42,12 @@ export function useCopies(clips: readonly LoadedClip[]): ReadonlyMap<Blob, reado
   });
   const datas = results.map((r) => r.data);
   return useMemo(
-    () =>
-      datas.every((d) => d !== undefined)
-        ? new Map(clips.map(({ source }, i) => [source.file, datas[i]!]))
-        : undefined,
+    () => {
+      const some = clips.flatMap(({ source }, i) =>
+        datas[i]?.length ? [[source.file, datas[i]] as const] : [],
+      );
+      return some.length > 0 ? new Map(some) : NONE;
+    },
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the data objects are stable; the array of them is not
     [clips, ...datas],
   );

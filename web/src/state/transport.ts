@@ -121,15 +121,14 @@ class Transport {
   }
 
   private setSources(own: readonly ClipSource[]): void {
-    const sources = own.map((s) => ({ ...s, copies: this.copies.get(s.file) ?? [] }));
+    const sources = own.map((s) => ({ ...s, copies: this.copies.get(s.file) }));
     const same =
       sources.length === this.sources.length &&
       sources.every((s, i) => {
         const before = this.sources[i]!;
         const held = s.placing?.key === before.placing?.key;
-        const copied = s.copies === before.copies || s.copies.length + (before.copies?.length ?? 0) === 0;
         const placed = s.framing === before.framing && held;
-        return s.file === before.file && s.clipId === before.clipId && placed && copied;
+        return s.file === before.file && s.clipId === before.clipId && placed && s.copies === before.copies;
       });
     if (same) return;
     this.sources = sources;
