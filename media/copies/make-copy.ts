@@ -11,19 +11,12 @@ import {
 } from 'mediabunny';
 import { ClipRow, type ClipSource } from '../frames/clip-row';
 import { OpenClips } from '../frames/open-clips';
-import { COPY_GROUP, COPY_RATE_HZ } from '../frames/small-copy';
-import { fileSize } from '../render/encoders';
+import { COPY_GROUP, COPY_RATE_HZ, copySize } from '../frames/small-copy';
 import { FullFrames } from '../render/full-frames';
 import { Said } from '../worker-client';
 
-/** The longer side of a small copy, pixels. */
-export const COPY_SIDE = 1280;
 /** Bits a pixel: at eight frames from key to key, what the eye takes for the clip at this size. */
 const BITS_PER_PIXEL = 0.4;
-
-/** Size of a small copy of pictures of a size as they are seen. */
-export const copySize = (width: number, height: number): { width: number; height: number } =>
-  fileSize(width, height, Math.min(1, COPY_SIDE / Math.max(width, height)));
 
 /** What encodes it: each of them gives pictures in the order they are shown. */
 async function encoderFor(size: { width: number; height: number }) {

@@ -1,4 +1,5 @@
 import { type PacketIndex, indexPackets } from '../reader/packet-index';
+import { fileSize } from '../render/file-size';
 
 /** A small film of frames [first, end) of a clip, upright and with square pixels, that the screen shows in their place. */
 export interface SmallCopy {
@@ -6,6 +7,13 @@ export interface SmallCopy {
   readonly first: number;
   readonly end: number;
 }
+
+/** The longer side of a small copy, pixels. */
+const COPY_SIDE = 1280;
+
+/** Size of a small copy of pictures of a size as they are seen. */
+export const copySize = (width: number, height: number): { width: number; height: number } =>
+  fileSize(width, height, Math.min(1, COPY_SIDE / Math.max(width, height)));
 
 /** Frames a second that a small copy's packets are written with; nobody sees it at that. */
 export const COPY_RATE_HZ = 30;

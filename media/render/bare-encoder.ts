@@ -1,7 +1,8 @@
 import { NullTarget, Output, VideoSample } from 'mediabunny';
 import { ClipRow } from '../frames/clip-row';
 import { OpenClips } from '../frames/open-clips';
-import { fileSize, filmKindOf } from './encoders';
+import { filmKindOf } from './encoders';
+import { fileSize } from './file-size';
 import type { Setting } from './messages';
 import { encoderAt } from './quality';
 import { FullFrames } from './full-frames';

@@ -80,9 +80,3 @@ export async function encodableKinds(width: number, height: number): Promise<Fil
   );
   return checks.filter((id) => id !== undefined);
 }
-
-/** Picture size of a file, even numbers as encoders need. */
-export function fileSize(width: number, height: number, scale: number): { width: number; height: number } {
-  const even = (n: number) => Math.max(16, 2 * Math.round((n * scale) / 2));
-  return { width: even(width), height: even(height) };
-}

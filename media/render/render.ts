@@ -1,6 +1,7 @@
 import { Output, StreamTarget, type StreamTargetChunk } from 'mediabunny';
 import { encodePlan, encodedPlaces } from './encode-plan';
-import { fileSize, filmKindOf } from './encoders';
+import { filmKindOf } from './encoders';
+import { fileSize } from './file-size';
 import { type GivenPicture, lookedAt, smallGrey } from './given';
 import type { RenderCounts, RenderJob, Setting } from './messages';
 import { PacketWriter } from './packet-writer';

@@ -3,7 +3,7 @@ import { FrameServer } from '../frames/frame-server';
 import { FrameSets } from '../frames/frame-sets';
 import { OpenClips } from '../frames/open-clips';
 import { treatedFor } from '../looks/treated-frames';
-import { fileSize } from './encoders';
+import { fileSize } from './file-size';
 import { FullFrames, blackFrame, pictureBytes } from './full-frames';
 import type { PictureJob } from './messages';
 

@@ -1,6 +1,5 @@
 import { Box, Button, LinearProgress, Tooltip } from '@mui/material';
-import { copySize } from '@skipback/media/copies/make-copy';
-import { uncopied } from '@skipback/media/frames/small-copy';
+import { copySize, uncopied } from '@skipback/media/frames/small-copy';
 import { useSnackbar } from 'notistack';
 import { useMemo } from 'react';
 import type { LoadedClip } from '../state/library';

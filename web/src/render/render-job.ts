@@ -4,7 +4,8 @@ import { loopSafe, wholeBeats } from '@skipback/core/sound/loop-safe';
 import type { Stereo } from '@skipback/core/sound/stereo';
 import { toNumber } from '@skipback/core/time/rational';
 import { drawingThreads } from '@skipback/media/pixels/pixel-pool';
-import { fileKind, fileSize } from '@skipback/media/render/encoders';
+import { fileKind } from '@skipback/media/render/encoders';
+import { fileSize } from '@skipback/media/render/file-size';
 import {
   type PictureJob,
   type RenderJob,

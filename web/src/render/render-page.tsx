@@ -1,6 +1,7 @@
 import { Box, Button, LinearProgress } from '@mui/material';
 import type { Project } from '@skipback/core/project/schema';
-import { encodableKinds, fileSize } from '@skipback/media/render/encoders';
+import { encodableKinds } from '@skipback/media/render/encoders';
+import { fileSize } from '@skipback/media/render/file-size';
 import { DEFAULT_RENDER, type RenderSettings, isFilm } from '@skipback/media/render/messages';
 import { pictureCount } from '@skipback/media/render/pictures/kinds';
 import { useQuery } from '@tanstack/react-query';

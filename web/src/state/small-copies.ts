@@ -1,7 +1,6 @@
 import { frameCount, meanRateHz } from '@skipback/core/clip/frame-table';
 import { copyClient } from '@skipback/media/copies/copy-client';
-import { copySize } from '@skipback/media/copies/make-copy';
-import { type SmallCopy, uncopied } from '@skipback/media/frames/small-copy';
+import { type SmallCopy, copySize, uncopied } from '@skipback/media/frames/small-copy';
 import { copiesOf, forgetCopies, keepCopy } from '@skipback/media/storage/small-copies';
 import { Said } from '@skipback/media/worker-client';
 import { useQueries } from '@tanstack/react-query';
