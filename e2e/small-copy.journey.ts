@@ -56,7 +56,7 @@ test('a small copy of a span is offered for large pictures, shows the same frame
   const shows = times(2, turnOnce(40, 60));
   const copy = page.getByRole('group', { name: 'Small copy' });
   await expect(copy).toContainText('large: 1920 × 1080');
-  await copy.getByRole('button', { name: 'Copy small' }).click();
+  await copy.getByRole('button', { name: 'Make small copy' }).click();
   await expect(copy).toContainText('seen as a small copy', { timeout: 60_000 });
   await page.locator('body').press('Shift+L');
   await page.locator('body').press('s');
@@ -93,4 +93,47 @@ test('a small copy of a span is offered for large pictures, shows the same frame
   await page.goBack();
   await page.getByRole('link', { name: 'Weave' }).click();
   await expect(copy).toContainText('large: 1920 × 1080');
+});
+
+test('a copy lies where its clip does: turned, of pixels that are not square, of uneven times, small in the frame', async ({
+  page,
+  stage,
+}) => {
+  const whole = await drawnClip(LARGE, draw);
+  for (const [name, args, framing] of [
+    ['turned', ['-c', 'copy', '-metadata:s:v:0', 'rotate=90', '-frames:v', '40'], 'fit'],
+    ['wide', [...x264('-vf', 'setsar=4/3'), '-frames:v', '40'], 'fill'],
+    [
+      'uneven',
+      [...x264('-vf', "setpts='(N+floor(N/3))/80/TB'", '-fps_mode', 'passthrough'), '-frames:v', '40'],
+      'centre',
+    ],
+  ] as const) {
+    const path = join(WORK, `copied-${name}.mp4`);
+    await run('ffmpeg', ['-y', '-i', whole, ...args, path]);
+    await page.goto(stage.address);
+    await startWith(page, path);
+    await page.getByLabel('Picture in the frame').selectOption(framing);
+    await setSpan(page, 5, 30);
+    await page.locator('body').press('s');
+    await page.locator('body').press('Home');
+    const seen = async () => {
+      // Until the still has come.
+      await page.waitForTimeout(1500);
+      const shot = join(WORK, 'small-copy.png');
+      await page.getByTestId('picture').screenshot({ path: shot });
+      return run('ffmpeg', ['-i', shot, '-vf', 'scale=64:36', '-f', 'rawvideo', '-pix_fmt', 'gray', '-']);
+    };
+    const own = await seen();
+    const copy = page.getByRole('group', { name: 'Small copy' });
+    await copy.getByRole('button', { name: 'Make small copy' }).click();
+    await expect(copy).toContainText('seen as a small copy', { timeout: 60_000 });
+    const copied = await seen();
+    const off = own.map((v, i) => Math.abs(v - copied[i]!));
+    expect([name, own.length, off.reduce((a, b) => a + b, 0) / off.length < 3]).toEqual([
+      name,
+      64 * 36,
+      true,
+    ]);
+  }
 });

@@ -191,7 +191,7 @@ export async function ofCopy(page: Page, name: string, { path, frameMs }: Clip):
   const copy = page.getByRole('group', { name: 'Small copy' });
   const frames = 60 + 2 * 30;
   const ms = await timed(async () => {
-    await copy.getByRole('button', { name: 'Copy small' }).click();
+    await copy.getByRole('button', { name: 'Make small copy' }).click();
     await copy.getByText('seen as a small copy').waitFor({ timeout: 120_000 });
   });
   await page.waitForTimeout(1500);

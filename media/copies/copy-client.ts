@@ -16,7 +16,7 @@ class CopyClient {
   }
 
   stop(): void {
-    this.worker.stop('Stopped.');
+    this.worker.stop('The copying was stopped.');
   }
 }
 

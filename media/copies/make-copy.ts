@@ -36,12 +36,13 @@ export async function makeCopy(
   progress: (share: number) => void,
 ): Promise<Blob> {
   const clips = new OpenClips();
+  let output: Output | undefined;
   try {
     const { orientation } = await clips.get(clip);
     const size = copySize(orientation.width, orientation.height);
     const { codec, format } = await encoderFor(size);
     const target = new BufferTarget();
-    const output = new Output({ format, target });
+    output = new Output({ format, target });
     const bitrate = Math.round(BITS_PER_PIXEL * size.width * size.height * COPY_RATE_HZ);
     const source = new VideoSampleSource({
       codec,
@@ -74,6 +75,10 @@ export async function makeCopy(
     }
     await output.finalize();
     return new Blob([target.buffer!]);
+  } catch (error) {
+    // Its encoder is let go of, so that the next copy finds it free.
+    await output?.cancel().catch(() => undefined);
+    throw error;
   } finally {
     clips.close();
   }

@@ -43,7 +43,7 @@ export function SmallCopyRow({
         ? 'beyond its small copy'
         : `large: ${facts.width} × ${facts.height}`;
   return (
-    <Box role="group" aria-label="Small copy" sx={{ mt: 0.5 }}>
+    <Box role="group" aria-label="Small copy" sx={{ mt: 0.5, position: 'relative' }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75 }}>
         <Tooltip
           title={
@@ -55,11 +55,15 @@ export function SmallCopyRow({
           <Box sx={{ flex: 1, fontFamily: mono }}>{words}</Box>
         </Tooltip>
         {mine ? (
-          <Small onPress={stopCopying} words="Stop" hint="What is copied so far of a long span stays" />
+          <Small
+            onPress={stopCopying}
+            words="Stop"
+            hint="Parts of a long span that are copied already stay"
+          />
         ) : missing ? (
           <Small
             onPress={() => void make()}
-            words={copies.length > 0 ? 'Copy the rest' : 'Copy small'}
+            words={copies.length > 0 ? 'Copy the rest' : 'Make small copy'}
             hint={`Frames ${range.first} to ${range.end} at ${size.width} × ${size.height}, to play and cut with; files are made of the clip itself`}
             disabled={now !== null}
           />
@@ -76,7 +80,7 @@ export function SmallCopyRow({
           variant="determinate"
           aria-label="Copied"
           value={100 * now.share}
-          sx={{ height: 3, borderRadius: 2 }}
+          sx={{ height: 3, borderRadius: 2, position: 'absolute', left: 0, right: 0, bottom: -3 }}
         />
       )}
     </Box>

@@ -115,22 +115,18 @@ export function SpaceSheet({ onClose }: { readonly onClose: () => void }) {
                 <Size>{sizeText(space.queuedBytes)}</Size>
               </Line>
             )}
-            {space.copiesBytes > 0 && (
-              <Line label="Small copies of large clips, to cut with">
-                <Size>{sizeText(space.copiesBytes)}</Size>
-                <Small name="Forget the small copies" onPress={() => void dropCopies().then(again)}>
-                  Forget
-                </Small>
-              </Line>
-            )}
-            {space.motionBytes > 0 && (
-              <Line label="Motion between frames, found anew when needed">
-                <Size>{sizeText(space.motionBytes)}</Size>
-                <Small name="Forget the motion" onPress={() => void clearMotion().then(again)}>
-                  Forget
-                </Small>
-              </Line>
-            )}
+            <MadeAgain
+              bytes={space.copiesBytes}
+              label="Small copies of large clips, to cut with"
+              name="Forget the small copies"
+              forget={() => dropCopies()}
+            />
+            <MadeAgain
+              bytes={space.motionBytes}
+              label="Motion between frames, found anew when needed"
+              name="Forget the motion"
+              forget={clearMotion}
+            />
           </>
         )}
         <Box sx={{ color: colors.quiet, mt: 2 }}>
@@ -147,6 +143,29 @@ export function SpaceSheet({ onClose }: { readonly onClose: () => void }) {
         </Box>
       </DialogContent>
     </Dialog>
+  );
+}
+
+/** What can be made again and so forgotten; nothing where there is none of it. */
+function MadeAgain({
+  bytes,
+  label,
+  name,
+  forget,
+}: {
+  readonly bytes: number;
+  readonly label: string;
+  readonly name: string;
+  readonly forget: () => Promise<void>;
+}) {
+  if (bytes === 0) return null;
+  return (
+    <Line label={label}>
+      <Size>{sizeText(bytes)}</Size>
+      <Small name={name} onPress={() => void forget().then(again)}>
+        Forget
+      </Small>
+    </Line>
   );
 }
 
