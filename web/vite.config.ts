@@ -1,5 +1,6 @@
 import { fileURLToPath } from 'node:url';
-import react from '@vitejs/plugin-react';
+import babel from '@rolldown/plugin-babel';
+import react, { reactCompilerPreset } from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
 
@@ -8,6 +9,9 @@ const page = (name: string) => fileURLToPath(new URL(name, import.meta.url));
 export default defineConfig({
   plugins: [
     react(),
+    // What a component showed is kept until something it reads has changed. What a function reads is
+    // not taken for read before it is called: what it knows to be there may not be there yet.
+    babel({ presets: [reactCompilerPreset({ environment: { enableTreatFunctionDepsAsConditional: true } })] }),
     // Installed, and open without the server: everything the program is made of is kept by the browser.
     VitePWA({
       // A new version waits until it is asked for.

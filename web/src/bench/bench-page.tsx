@@ -14,7 +14,7 @@ import { clearIncoming, importFiles } from '../state/import-files';
 import { useClips } from '../state/library';
 import { usePlayRange } from '../state/play-range';
 import { resetPlayback, setPlayback, usePlayback } from '../state/playback';
-import { redo, undo, useProjectStore } from '../state/project-store';
+import { redo, undo, useCanRedo, useCanUndo } from '../state/project-store';
 import { useCopies } from '../state/small-copies';
 import { transport } from '../state/transport';
 import { Offer } from '../looks/offer';
@@ -63,8 +63,8 @@ export function BenchPage({ project }: { readonly project: Project }) {
     clips.find((c) => c.clip.id === (chosenClip ?? ownClip)) ??
     clips.find((c) => c.clip.id === ownClip) ??
     clips[0];
-  const canUndo = useProjectStore.temporal.getState().pastStates.length > 0;
-  const canRedo = useProjectStore.temporal.getState().futureStates.length > 0;
+  const canUndo = useCanUndo();
+  const canRedo = useCanRedo();
 
   useEffect(() => {
     clearIncoming();

@@ -5,6 +5,7 @@ import { MOVES } from '@skipback/core/moves/registry';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { useEffect, useRef } from 'react';
 import { MoveShape } from '../parts/move-shape';
+import { useLatest } from '../parts/use-latest';
 import { resultOfPiece } from '../state/compiled';
 import { freshId } from '../state/ids';
 import { setPlayback } from '../state/playback';
@@ -14,7 +15,10 @@ import { colors } from '../theme';
 
 /** The moves as cards: resting on one shows in the picture what it would do, pressing it adds it to the chain. */
 export function MoveCards({ piece }: { readonly piece: CompiledPiece | undefined }) {
+  // The cards stay as they are while the piece is edited.
+  const latest = useLatest(piece);
   const add = (move: AnyMove) => {
+    const piece = latest.current;
     if (!piece) return;
     const id = freshId();
     const values = { ...move.suggest?.(piece.path, { table: piece.table, music: piece.music }) };
@@ -24,6 +28,7 @@ export function MoveCards({ piece }: { readonly piece: CompiledPiece | undefined
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const tryOut = (move: AnyMove, delay: number) => {
     clearTimeout(timer.current);
+    const piece = latest.current;
     if (!piece) return;
     timer.current = setTimeout(() => {
       const context = { table: piece.table, music: piece.music };

@@ -8,6 +8,7 @@ import { formatTimecode } from '@skipback/core/time/timecode';
 import { frame } from '@skipback/core/time/units';
 import { Pause, Play } from 'lucide-react';
 import { useMemo } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { useSeen } from '../picture/seen';
 import { TracksMenu } from '../picture/tracks-menu';
 import type { ClipState, LoadedClip } from '../state/library';
@@ -99,7 +100,9 @@ function Playhead({
   rate: Rational;
   totalFrames: number;
 }) {
-  const { showing, position, sourceFrame, step } = usePlayback();
+  const { showing, position, sourceFrame, step } = usePlayback(
+    useShallow(({ showing, position, sourceFrame, step }) => ({ showing, position, sourceFrame, step })),
+  );
   if (showing === 'source')
     return (
       <>

@@ -7,6 +7,7 @@ import type { AnyTreatment } from '@skipback/core/looks/treatment';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { type LookPlace, addLook } from '@skipback/core/project/look-actions';
 import { useEffect, useRef } from 'react';
+import { useLatest } from '../parts/use-latest';
 import { resultOfPiece } from '../state/compiled';
 import { freshId } from '../state/ids';
 import { setPlayback, usePlayback } from '../state/playback';
@@ -35,10 +36,13 @@ export function LookCards({
     const timer = setTimeout(() => transport.tryLooks(PICTURE.width), 250);
     return () => clearTimeout(timer);
   }, [position, still, piece]);
+  // The cards stay as they are while the piece is edited.
+  const latest = useLatest(piece);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   useEffect(() => () => clearTimeout(timer.current), []);
   const tryOut = (treatment: AnyTreatment, delay: number) => {
     clearTimeout(timer.current);
+    const piece = latest.current;
     if (!piece) return;
     timer.current = setTimeout(() => {
       const looks = [...piece.piece.looks, LookSchema.parse({ id: 'tried', look: treatment.id })];
@@ -60,6 +64,7 @@ export function LookCards({
   };
   /** Where a look for fast parts applies: to those, if there are such and others. */
   const whereItStarts = ({ startsWhere }: AnyTreatment) => {
+    const piece = latest.current;
     if (!startsWhere || !piece || where === null) return {};
     const scope = { ...EVERYWHERE, all: [startsWhere] };
     const frames = stretchesOf(scope, factsOfPiece(piece, false)).reduce((n, s) => n + s.end - s.first, 0);

@@ -2,6 +2,7 @@ import { type CompiledProject, liesAt } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { framed } from '@skipback/core/steady/framing';
 import type { Similar } from '@skipback/core/steady/similar';
+import { useShallow } from 'zustand/react/shallow';
 import type { ClipState, LoadedClip } from '../state/library';
 import { usePlayback } from '../state/playback';
 
@@ -22,7 +23,14 @@ export function useSeen(
   compiled: CompiledProject,
   clips: readonly ClipState[],
 ): Seen | undefined {
-  const { showing, position, sourceFrame, sourceClipId } = usePlayback();
+  const { showing, position, sourceFrame, sourceClipId } = usePlayback(
+    useShallow(({ showing, position, sourceFrame, sourceClipId }) => ({
+      showing,
+      position,
+      sourceFrame,
+      sourceClipId,
+    })),
+  );
   if (showing === 'source') {
     const loaded = clips.find((c) => c.clip.id === sourceClipId)?.loaded;
     if (!loaded) return undefined;

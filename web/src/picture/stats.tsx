@@ -1,16 +1,12 @@
 import { Box } from '@mui/material';
-import { useMemo } from 'react';
 import { usePlayback } from '../state/playback';
-import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
 
 /** Late frames, decoding and memory, over the picture when asked for. */
 export function Stats() {
-  const { stats, showStats } = usePlayback();
-  // Who waits for a frame sees when the numbers came, even the same ones.
-  const told = useMemo(() => stats && performance.now(), [stats]);
-  if (!showStats || !stats) return null;
-  const off = transport.soundOff;
+  const stats = usePlayback((s) => (s.showStats ? s.stats : null));
+  if (!stats) return null;
+  const off = stats.soundOff;
   return (
     <Box
       sx={{
@@ -25,7 +21,8 @@ export function Stats() {
         color: colors.quiet,
       }}
       data-testid="stats"
-      data-told={told}
+      // Who waits for a frame sees when the numbers came, even the same ones.
+      data-told={stats.at}
     >
       {off && `sound off by ${off.nowMs.toFixed(0)} ms (${off.worstMs.toFixed(0)} at most), `}
       {stats.late} late of {stats.shown + stats.late}, {stats.decoded} decoded, {stats.open} open,{' '}

@@ -46,17 +46,19 @@ async function loadMedia(mediaId: string): Promise<{ record: MediaRecord; file: 
   return { record: renewed, file };
 }
 
+/** What queries gave; the same array while it is the same. */
+export const dataOf = <T>(results: readonly { readonly data: T }[]): T[] => results.map((r) => r.data);
+
 /** The clips of a project with their media, each as soon as it is there. */
 export function useClips(project: Project): readonly ClipState[] {
-  const results = useQueries({
+  const datas = useQueries({
     queries: project.clips.map((clip) => ({
       queryKey: ['media', clip.mediaId],
       queryFn: () => loadMedia(clip.mediaId),
     })),
+    combine: dataOf,
   });
-  const datas = results.map((r) => r.data);
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- the data objects are stable; the array of them is not
-  return useMemo(() => project.clips.map((clip, i) => stateOf(clip, datas[i])), [project.clips, ...datas]);
+  return useMemo(() => project.clips.map((clip, i) => stateOf(clip, datas[i])), [project.clips, datas]);
 }
 
 /** The clips of a project that is not open, with their media. */

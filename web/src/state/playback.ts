@@ -9,6 +9,14 @@ export type Peek =
   | { readonly kind: 'source'; readonly clipId: string; readonly frame: number }
   | { readonly kind: 'result'; readonly position: number };
 
+/** What the picture said of itself. */
+interface ToldStats extends PreviewStats {
+  /** When, milliseconds of the page's clock. */
+  readonly at: number;
+  /** How far the sound was off then. */
+  readonly soundOff: { readonly nowMs: number; readonly worstMs: number } | undefined;
+}
+
 /** Where the eye is: what the picture shows and whether it moves. Nothing of this is part of the project. */
 interface Playback {
   /** Whether the picture shows the result or scrubs the source. */
@@ -66,7 +74,7 @@ interface Playback {
   readonly peek: Peek | null;
   /** What is tried out in the picture without being in the project: its words. */
   readonly audition: string | null;
-  readonly stats: PreviewStats | null;
+  readonly stats: ToldStats | null;
   readonly showStats: boolean;
   readonly trouble: string | null;
   /** Whether a frame of the result was on the screen since the project was opened. */

@@ -1,7 +1,7 @@
 import { keepable } from '@skipback/core/project/keepable';
 import type { Project } from '@skipback/core/project/schema';
 import { temporal } from 'zundo';
-import { create } from 'zustand';
+import { create, useStore } from 'zustand';
 
 /** The open project and the name of the change that made it what it is. */
 interface ProjectState {
@@ -19,6 +19,10 @@ export const useProjectStore = create<ProjectState>()(
 );
 
 const history = () => useProjectStore.temporal.getState();
+
+/** Whether there is something to be taken back, and something to be done again. */
+export const useCanUndo = (): boolean => useStore(useProjectStore.temporal, (s) => s.pastStates.length > 0);
+export const useCanRedo = (): boolean => useStore(useProjectStore.temporal, (s) => s.futureStates.length > 0);
 
 /** Opens a project, with an empty history. */
 export function openProject(project: Project): void {

@@ -6,7 +6,7 @@ import { Said } from '@skipback/media/worker-client';
 import { useQueries } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { create } from 'zustand';
-import { type LoadedClip, queryClient } from './library';
+import { type LoadedClip, dataOf, queryClient } from './library';
 
 /** Pixels a second from which decoding takes longer than playing, on a machine without special hardware. */
 const DEAR_PIXELS_S = 100e6;
@@ -33,23 +33,19 @@ const NONE: ReadonlyMap<Blob, readonly SmallCopy[]> = new Map();
 
 /** The small copies of clips, by their files: of those that have some. The same object as long as there are none. */
 export function useCopies(clips: readonly LoadedClip[]): ReadonlyMap<Blob, readonly SmallCopy[]> {
-  const results = useQueries({
+  const datas = useQueries({
     queries: clips.map(({ record }) => ({
       queryKey: queryKey(record.id),
       queryFn: () => copiesOf(record.id),
     })),
+    combine: dataOf,
   });
-  const datas = results.map((r) => r.data);
-  return useMemo(
-    () => {
-      const some = clips.flatMap(({ source }, i) =>
-        datas[i]?.length ? [[source.file, datas[i]] as const] : [],
-      );
-      return some.length > 0 ? new Map(some) : NONE;
-    },
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the data objects are stable; the array of them is not
-    [clips, ...datas],
-  );
+  return useMemo(() => {
+    const some = clips.flatMap(({ source }, i) =>
+      datas[i]?.length ? [[source.file, datas[i]] as const] : [],
+    );
+    return some.length > 0 ? new Map(some) : NONE;
+  }, [clips, datas]);
 }
 
 /** Frames that a copy for a span is of: those of the span, and some around it. */

@@ -1,7 +1,6 @@
 import type { CompiledProject } from '@skipback/core/project/compile';
 import { toNumber } from '@skipback/core/time/rational';
 import type { PreviewReply } from '@skipback/media/preview/messages';
-import { PreviewClient } from '@skipback/media/preview/preview-client';
 import type { Stereo } from '@skipback/core/sound/stereo';
 import { flashingIn } from '@skipback/core/looks/flashing';
 import { type Recipes, untouched } from '@skipback/core/looks/recipes';
@@ -10,6 +9,7 @@ import type { Project } from '@skipback/core/project/schema';
 import type { ClipSource } from '@skipback/media/frames/clip-row';
 import type { SmallCopy } from '@skipback/media/frames/small-copy';
 import { type ResultArrays, resultOf } from './compiled';
+import { KeptPicture } from './kept-picture';
 import type { LoadedClip } from './library';
 import { type Peek, setPlayback, usePlayback } from './playback';
 import { saveNow, shelfFacts } from './saving';
@@ -18,10 +18,6 @@ import { Sounding } from './sounding';
 /** Steps that J and L go through when pressed again, result frames a step. */
 const FASTER = [1, 2, 4, 8];
 const POSTER_AFTER_MS = 1500;
-
-/** Times that a picture which died is begun again without being asked, and how long it must have lasted to count anew, milliseconds. */
-const MOST_DEATHS = 3;
-const LASTED_MS = 30_000;
 
 export interface PlayRange {
   readonly first: number;
@@ -37,13 +33,20 @@ function endsOf({ stacks, stackOf, tables }: Recipes, projectWidth: number): Sea
 
 /** Tells the picture what to show and hears what it shows. One for the open bench. */
 class Transport {
-  private client: PreviewClient | undefined;
-  /** Set while the picture that died is replaced. */
-  private replacing = false;
-  private deaths = 0;
-  private begunAt = 0;
-  private size:
-    { readonly width: number; readonly height: number; readonly projectWidth: number } | undefined;
+  private readonly picture = new KeptPicture({
+    hear: (reply) => this.hear(reply),
+    died: (again) => this.died(again),
+    returned: () => {
+      this.sendResult(this.result);
+      this.refresh();
+    },
+    left: () => {
+      this.sounding.close();
+      this.clips = [];
+      this.sources = [];
+      setPlayback({ step: 0 });
+    },
+  });
   private clips: readonly LoadedClip[] = [];
   private copies: ReadonlyMap<Blob, readonly SmallCopy[]> = new Map();
   /** What the picture was told to read: the clips first. */
@@ -64,41 +67,20 @@ class Transport {
   /** Result frames [first, end) that playing keeps to; null for all. */
   private range: PlayRange | null = null;
   private readonly sounding = new Sounding({
-    shiftClock: (byMs) => this.client?.send({ kind: 'clock', byMs }),
+    shiftClock: (byMs) => this.picture.send({ kind: 'clock', byMs }),
   });
 
   connect(canvas: HTMLCanvasElement): () => void {
-    const client = (this.client = new PreviewClient(
-      canvas,
-      (reply) => this.hear(reply),
-      () => this.died(),
-    ));
-    this.begunAt = performance.now();
-    if (this.replacing) {
-      this.replacing = false;
-      client.send({ kind: 'clips', clips: this.sources });
-      this.sendResult(this.result);
-      if (this.size) client.send({ kind: 'resize', ...this.size });
-      this.refresh();
-    }
+    const disconnect = this.picture.connect(canvas);
     return () => {
       clearTimeout(this.posterTimer);
-      client.close();
-      if (this.client === client) this.client = undefined;
-      if (this.replacing) return;
-      this.sounding.close();
-      this.clips = [];
-      this.sources = [];
-      setPlayback({ step: 0 });
+      disconnect();
     };
   }
 
-  /** The picture's worker is no more: another takes over what it showed. */
-  private died(): void {
-    this.deaths = performance.now() - this.begunAt > LASTED_MS ? 1 : this.deaths + 1;
+  /** The picture's worker is no more. */
+  private died(again: boolean): void {
     this.sounding.stop();
-    const again = this.deaths <= MOST_DEATHS;
-    this.replacing = again;
     setPlayback({
       step: 0,
       trouble: again
@@ -109,8 +91,7 @@ class Transport {
   }
 
   resize(width: number, height: number, projectWidth: number): void {
-    this.size = { width, height, projectWidth };
-    this.client?.send({ kind: 'resize', width, height, projectWidth });
+    this.picture.send({ kind: 'resize', width, height, projectWidth });
     this.refresh();
   }
 
@@ -132,7 +113,7 @@ class Transport {
       });
     if (same) return;
     this.sources = sources;
-    this.client?.send({ kind: 'clips', clips: sources });
+    this.picture.send({ kind: 'clips', clips: sources });
   }
 
   setResult(compiled: CompiledProject, project: Project): void {
@@ -176,12 +157,12 @@ class Transport {
   }
 
   private sendResult(arrays: ResultArrays): void {
-    this.client?.send({ kind: 'result', ...arrays, rateHz: this.rateHz });
+    this.picture.send({ kind: 'result', ...arrays, rateHz: this.rateHz });
   }
 
   /** Loops something that is not in the project in the picture, until `endAudition`. */
   audition(compiled: CompiledProject, words: string): void {
-    if (!this.client || compiled.totalFrames === 0) return;
+    if (!this.picture.isThere || compiled.totalFrames === 0) return;
     this.sounding.stop();
     setPlayback({ audition: words, peek: null });
     const { arrays, sources } = resultOf(compiled, this.clips);
@@ -195,9 +176,9 @@ class Transport {
     // Who wants no motion sees the present frame as it would be.
     if (window.matchMedia('(prefers-reduced-motion: reduce)').matches) {
       const position = Math.min(usePlayback.getState().position, compiled.totalFrames - 1);
-      return this.client.send({ kind: 'still-result', position });
+      return this.picture.send({ kind: 'still-result', position });
     }
-    this.client.send({
+    this.picture.send({
       kind: 'play',
       from: 0,
       step: 1,
@@ -210,12 +191,12 @@ class Transport {
 
   /** Asks for the picture that is shown as each treatment would show it, `width` pixels wide. */
   tryLooks(width: number): void {
-    if (usePlayback.getState().step === 0) this.client?.send({ kind: 'try-looks', width });
+    if (usePlayback.getState().step === 0) this.picture.send({ kind: 'try-looks', width });
   }
 
   /** Makes pictures along the motion from now on, or mixes them. */
   setMotion(moves: boolean): void {
-    this.client?.send({ kind: 'motion', moves, position: usePlayback.getState().position });
+    this.picture.send({ kind: 'motion', moves, position: usePlayback.getState().position });
   }
 
   /** The picture shows the project again, as it was. */
@@ -236,9 +217,9 @@ class Transport {
     }
     if (step !== 0) return;
     setPlayback({ peek: at, seen: true });
-    if (at.kind === 'result') return this.client?.send({ kind: 'still-result', position: at.position });
+    if (at.kind === 'result') return this.picture.send({ kind: 'still-result', position: at.position });
     const clipPlace = this.clips.findIndex((c) => c.clip.id === at.clipId);
-    if (clipPlace >= 0) this.client?.send({ kind: 'still-source', clipPlace, frame: at.frame });
+    if (clipPlace >= 0) this.picture.send({ kind: 'still-source', clipPlace, frame: at.frame });
   }
 
   /** Takes the sound of the result as it now is. */
@@ -298,7 +279,7 @@ class Transport {
     const { loops, pace } = usePlayback.getState();
     // It is heard again when the picture has begun.
     this.sounding.stop();
-    this.client?.send({ kind: 'play', from, step, ...this.bounds(), loops, pace });
+    this.picture.send({ kind: 'play', from, step, ...this.bounds(), loops, pace });
   }
 
   private leaveAudition(): void {
@@ -334,7 +315,7 @@ class Transport {
     this.leaveAudition();
     this.sounding.stop();
     setPlayback({ step: 0, showing: 'result', position, peek: null });
-    this.client?.send({ kind: 'still-result', position });
+    this.picture.send({ kind: 'still-result', position });
   }
 
   /** The song runs from a result frame on, without the picture: the hand moves that. */
@@ -360,15 +341,15 @@ class Transport {
     if (!keepsSound) this.sounding.stop();
     const shows = { showing: 'source', sourceFrame: frame, sourceClipId: clipId } as const;
     setPlayback({ ...shows, step: 0, peek: null, seen: true });
-    this.client?.send({ kind: 'still-source', clipPlace, frame });
+    this.picture.send({ kind: 'still-source', clipPlace, frame });
   }
 
   private refresh(): void {
     const { showing, step, position, sourceFrame } = usePlayback.getState();
-    if (!this.client || this.clips.length === 0) return;
+    if (!this.picture.isThere || this.clips.length === 0) return;
     if (step !== 0) this.sendPlay(position, step);
-    else if (showing === 'result') this.client.send({ kind: 'still-result', position });
-    else this.client.send({ kind: 'still-source', clipPlace: this.sourcePlace, frame: sourceFrame });
+    else if (showing === 'result') this.picture.send({ kind: 'still-result', position });
+    else this.picture.send({ kind: 'still-source', clipPlace: this.sourcePlace, frame: sourceFrame });
   }
 
   /** Once a frame of the result is on the screen, the shelf's picture is made of it, unhurried. */
@@ -376,7 +357,7 @@ class Transport {
     if (!this.posterIsOld) return;
     this.posterIsOld = false;
     clearTimeout(this.posterTimer);
-    this.posterTimer = setTimeout(() => this.client?.send({ kind: 'poster' }), POSTER_AFTER_MS);
+    this.posterTimer = setTimeout(() => this.picture.send({ kind: 'poster' }), POSTER_AFTER_MS);
   }
 
   private hear(reply: PreviewReply): void {
@@ -393,7 +374,8 @@ class Transport {
       const { pace, loops } = usePlayback.getState();
       if (audition === null && step === 1)
         this.sounding.follow({ ...reply, ...this.bounds(), loops, pace, rateHz: this.rateHz });
-    } else if (reply.kind === 'stats') setPlayback({ stats: reply.stats });
+    } else if (reply.kind === 'stats')
+      setPlayback({ stats: { ...reply.stats, at: performance.now(), soundOff: this.soundOff } });
     else if (reply.kind === 'trouble') setPlayback({ trouble: reply.sentence });
     else if (reply.kind === 'ready') setPlayback({ ready: reply.spans, motion: reply.motion ?? null });
     else if (reply.kind === 'tried') {

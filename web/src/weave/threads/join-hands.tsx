@@ -72,13 +72,13 @@ export function JoinHands({ model, resultX, layout }: Props) {
     const frames = dissolveFrames(piece) + by * (event.shiftKey ? 10 : 1);
     set(piece, Math.min(LONGEST_DISSOLVE, Math.max(0, frames)));
   };
-  let last = -Infinity;
-  const seen = model.compiled.pieces.flatMap(({ startFrame: at, compiled: piece }, i) => {
+  const seen: { piece: CompiledPiece; at: number; x: number; place: number }[] = [];
+  for (const [i, { startFrame: at, compiled: piece }] of model.compiled.pieces.entries()) {
     const x = resultX(at);
-    if (i === 0 || x < 0 || x > layout.width || x - last < NEAREST) return [];
-    last = x;
-    return [{ piece, at, x, place: i + 1 }];
-  });
+    const last = seen.at(-1)?.x ?? -Infinity;
+    if (i > 0 && x >= 0 && x <= layout.width && x - last >= NEAREST)
+      seen.push({ piece, at, x, place: i + 1 });
+  }
   return (
     <>
       {seen.map(({ piece, at, x, place }) => {
