@@ -11,7 +11,9 @@ export default defineConfig({
     react(),
     // What a component showed is kept until something it reads has changed. What a function reads is
     // not taken for read before it is called: what it knows to be there may not be there yet.
-    babel({ presets: [reactCompilerPreset({ environment: { enableTreatFunctionDepsAsConditional: true } })] }),
+    babel({
+      presets: [reactCompilerPreset({ environment: { enableTreatFunctionDepsAsConditional: true } })],
+    }),
     // Installed, and open without the server: everything the program is made of is kept by the browser.
     VitePWA({
       // A new version waits until it is asked for.
