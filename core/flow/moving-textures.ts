@@ -3,7 +3,6 @@ import { blacken, planesBytes, planesIn } from '../pixels/planes';
 /** What a generated clip shows at a time in frames: brightness at a place in pixels, 0 to 1. */
 export type Scene = (x: number, y: number, t: number) => number;
 
-// Looked up once: a global is slow to reach in tests.
 const { imul, floor, cos, sin, hypot, min, max, round, PI } = Math;
 
 /** A number from whole numbers, evenly over 0 to 1 (after Wang's integer hash). */
@@ -19,9 +18,11 @@ export function texture(x: number, y: number, seed: number, size = 9): number {
   return 0.65 * noise(x / size, y / size, seed) + 0.35 * noise((2 * x) / size, (2 * y) / size, seed + 1);
 }
 
+const eased = (f: number): number => f * f * (3 - 2 * f);
+
 function noise(x: number, y: number, seed: number): number {
   const [i, j] = [floor(x), floor(y)];
-  const [u, v] = [x - i, y - j].map((f) => f * f * (3 - 2 * f)) as [number, number];
+  const [u, v] = [eased(x - i), eased(y - j)];
   const top = hash(i, j, seed) * (1 - u) + hash(i + 1, j, seed) * u;
   const bottom = hash(i, j + 1, seed) * (1 - u) + hash(i + 1, j + 1, seed) * u;
   return top * (1 - v) + bottom * v;

@@ -18,7 +18,7 @@ export interface Motion {
   readonly noise?: number;
 }
 
-const { floor, round, min, max, cos, sin, hypot, PI } = Math;
+const { floor, round, min, max, cos, sin, sqrt, PI } = Math;
 
 /** A texture worked out once, going on beyond its edges. */
 function sheet(seed: number, detail: number, size: number): (x: number, y: number) => number {
@@ -40,6 +40,19 @@ export const RADIUS = 44;
 const ground = sheet(1, 22, 512);
 const thing = sheet(7, 9, 256);
 
+const grounds = new Map<string, Float64Array>();
+
+/** The ground's brightness at each pixel, worked out once for a size. */
+function groundOf(width: number, height: number): Float64Array {
+  const key = `${width}x${height}`;
+  let values = grounds.get(key);
+  if (!values) {
+    const at = (i: number) => 0.1 + 0.7 * ground((i % width) + 0.5, floor(i / width) + 0.5);
+    grounds.set(key, (values = Float64Array.from({ length: width * height }, (_, i) => at(i))));
+  }
+  return values;
+}
+
 /** The brightness of a frame of such a clip. */
 export function frameOf(motion: Motion, t: number, width: number, height: number): Luma {
   const data = new Uint8Array(width * height);
@@ -50,16 +63,18 @@ export function frameOf(motion: Motion, t: number, width: number, height: number
   const steps = motion.smeared ? 7 : 1;
   const random = seeded(t + 1);
   const [from, to] = motion.post ?? [0, 0];
+  const behind = groundOf(width, height);
+  const reach = ((RADIUS + 30) * pose.size) ** 2;
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
-      let value = 0.1 + 0.7 * ground(x + 0.5, y + 0.5);
+      let value = behind[y * width + x]!;
       const [dx, dy] = [x + 0.5 - pose.x, y + 0.5 - pose.y];
       if (x >= from && x < to) value = 0.3 + 0.1 * ((y >> 4) & 1);
-      else if (hypot(dx, dy) < (RADIUS + 30) * pose.size) {
+      else if (dx * dx + dy * dy < reach) {
         let [covered, sum] = [0, 0];
         for (let k = 0; k < steps; k++) {
           const ex = dx - (steps > 1 ? ((k - 3) * motion.smeared!) / 6 : 0);
-          const inside = min(1, max(0, RADIUS - hypot(ex, dy) / pose.size + 0.5));
+          const inside = min(1, max(0, RADIUS - sqrt(ex * ex + dy * dy) / pose.size + 0.5));
           covered += inside / steps;
           sum += (inside * thing(128 + c * ex + s * dy, 128 - s * ex + c * dy)) / steps;
         }
