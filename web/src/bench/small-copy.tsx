@@ -1,7 +1,6 @@
 import { Box, Button, LinearProgress, Tooltip } from '@mui/material';
 import { copySize, uncopied } from '@skipback/media/frames/small-copy';
 import { useSnackbar } from 'notistack';
-import { useMemo } from 'react';
 import type { LoadedClip } from '../state/library';
 import {
   copiedFor,
@@ -23,7 +22,7 @@ export function SmallCopyRow({
   readonly span: { readonly in: number; readonly out: number };
 }) {
   const { enqueueSnackbar } = useSnackbar();
-  const copies = useCopies(useMemo(() => [loaded], [loaded])).get(loaded.source.file) ?? [];
+  const copies = useCopies([loaded]).get(loaded.source.file) ?? [];
   const now = useCopying((s) => s.now);
   if (copies.length === 0 && !isDear(loaded)) return null;
   const { facts } = loaded.record;

@@ -2,8 +2,8 @@ import { recordGroove } from '@skipback/core/sound/made/synths';
 import { MIX_RATE_HZ, type Stereo, gainOf } from '@skipback/core/sound/stereo';
 import { soundClient } from '@skipback/media/sound/sound-client';
 import type { LoadedClip } from '../state/library';
-import type { HandMessage } from './hand-worklet';
 import workletUrl from './hand-worklet.ts?worker&url';
+import type { HandMessage } from './messages';
 
 /** The sound of a clip that a hand moves; where the clip has none, that of a record. */
 export class HandSound {

@@ -1,11 +1,7 @@
 /** The clip's sound under the hand, in the audio thread: hears where the hand is, plays what lies there. */
-import type { Stereo } from '@skipback/core/sound/stereo';
 import { SoundUnderHand } from '@skipback/core/sound/under-hand';
-
-/** What the page tells. */
-export type HandMessage =
-  | { readonly kind: 'sound'; readonly sound: Stereo }
-  | { readonly kind: 'down' | 'move'; readonly atS: number };
+import { heard } from '@skipback/media/heard';
+import { HandMessageSchema } from './messages';
 
 // The scope of an audio worklet is not in the page's types.
 declare const sampleRate: number;
@@ -19,10 +15,11 @@ class HandProcessor extends AudioWorkletProcessor {
 
   constructor() {
     super();
-    this.port.onmessage = ({ data }: MessageEvent<HandMessage>) => {
-      if (data.kind === 'sound') this.hand = new SoundUnderHand(data.sound, sampleRate);
-      else if (data.kind === 'down') this.hand?.putDown(data.atS);
-      else this.hand?.moveTo(data.atS);
+    this.port.onmessage = ({ data }: MessageEvent<unknown>) => {
+      const message = heard(HandMessageSchema, data);
+      if (message.kind === 'sound') this.hand = new SoundUnderHand(message.sound, sampleRate);
+      else if (message.kind === 'down') this.hand?.putDown(message.atS);
+      else this.hand?.moveTo(message.atS);
     };
   }
 

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { cutShort } from '../parts/line';
 import { MoreMenu } from '../parts/more-menu';
+import { useLatest } from '../parts/use-latest';
 import { colors } from '../theme';
 import { LoopPlayer } from './loop-player';
 import type { ListedRecipe } from './own-recipes';
@@ -155,8 +156,7 @@ function useLoops(
   const ground =
     on &&
     JSON.stringify([on.clip.record.id, on.piece.piece.span, on.piece.path.rate, on.piece.music?.beats[0]]);
-  const latest = useRef(on);
-  latest.current = on;
+  const latest = useLatest(on);
   useEffect(() => {
     setState('waits');
     setPreviews(undefined);
@@ -177,7 +177,7 @@ function useLoops(
       left = true;
       clearTimeout(timer);
     };
-  }, [ground, recipes]);
+  }, [ground, recipes, latest]);
 
   const range = previews && rangeOf(previews);
   const { data: pictures } = useQuery({

@@ -4,7 +4,7 @@ import { formatTimecode } from '@skipback/core/time/timecode';
 import { frame } from '@skipback/core/time/units';
 import type { ProjectRecord } from '@skipback/media/storage/database';
 import { EllipsisVertical } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { colors, mono } from '../theme';
 
 interface Props {
@@ -20,7 +20,7 @@ export function ProjectCard({ record, onOpen, onRename, onDuplicate, onDelete }:
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [renaming, setRenaming] = useState(false);
   // The menu gives the focus back when it has closed; only then can the name take it.
-  const renameNext = useRef(false);
+  const [renamesNext, setRenamesNext] = useState(false);
   const poster = usePoster(record.poster);
   const choose = (action: () => unknown) => () => {
     setAnchor(null);
@@ -100,13 +100,13 @@ export function ProjectCard({ record, onOpen, onRename, onDuplicate, onDelete }:
         slotProps={{
           transition: {
             onExited: () => {
-              if (renameNext.current) setRenaming(true);
-              renameNext.current = false;
+              if (renamesNext) setRenaming(true);
+              setRenamesNext(false);
             },
           },
         }}
       >
-        <MenuItem onClick={choose(() => (renameNext.current = true))}>Rename</MenuItem>
+        <MenuItem onClick={choose(() => setRenamesNext(true))}>Rename</MenuItem>
         <MenuItem onClick={choose(onDuplicate)}>Duplicate</MenuItem>
         <MenuItem onClick={choose(onDelete)}>Delete</MenuItem>
       </Menu>

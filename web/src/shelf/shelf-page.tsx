@@ -87,9 +87,9 @@ export function ShelfPage() {
     enqueueSnackbar(`${name} is open in another tab: ${what} it there, or close it first.`, CAUTION);
   const remove = async (record: ProjectRecord) => {
     if (!(await takeProject(record.id))) return inAnotherTab(record.name, 'leave');
-    const key = enqueueSnackbar(`${record.name} is deleted`, {
+    enqueueSnackbar(`${record.name} is deleted`, {
       autoHideDuration: 12000,
-      action: (
+      action: (key) => (
         <Button
           color="inherit"
           onClick={() => {

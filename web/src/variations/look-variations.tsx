@@ -116,14 +116,15 @@ function useTreatedPainter(
     pool.current = drawing;
     return () => drawing.close();
   }, [tables]);
+  const reader = useRef<OffscreenCanvas>(undefined);
   return useMemo((): NonNullable<ComponentProps<typeof VariationsSheet>['paint']> => {
-    const reader = new OffscreenCanvas(1, 1);
     return (place, at, pictureOf, context) => {
       const frame = rows[place]?.[at];
       if (!pool.current || !frame || busy.current.has(place)) return;
       const { width, height } = context.canvas;
-      [reader.width, reader.height] = [width, height];
-      const source = reader.getContext('2d', { willReadFrequently: true })!;
+      reader.current ??= new OffscreenCanvas(width, height);
+      Object.assign(reader.current, { width, height });
+      const source = reader.current.getContext('2d', { willReadFrequently: true })!;
       const rgbaOf = (f: number) => {
         const picture = pictureOf(f);
         if (!picture) return undefined;

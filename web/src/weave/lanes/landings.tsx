@@ -28,15 +28,17 @@ export function Landings({
 }) {
   const { rate } = model.project;
   const marks = useMemo(() => markFrames(model.compiled), [model.compiled]);
-  let lastX = -Infinity;
-  return marks.map(({ at, name }) => {
+  const near: { at: number; name: string; off: number; x: number }[] = [];
+  for (const { at, name } of marks) {
     const beat = nearestBeat(song.grid, songAtFrame(song, at + 0.5, rate));
-    if (!beat) return null;
+    if (!beat) continue;
     // The beat falls on the frame whose interval holds it.
     const off = at - Math.floor(frameOfSong(song, song.grid.beats[beat.place]!, rate) + 1e-6);
     const x = resultX(at + 0.5);
-    if (Math.abs(off) > NEAR || x < 0 || x > width - 30 || x - lastX < 74) return null;
-    lastX = x;
+    const apart = x - (near.at(-1)?.x ?? -Infinity) >= 74;
+    if (Math.abs(off) <= NEAR && x >= 0 && x <= width - 30 && apart) near.push({ at, name, off, x });
+  }
+  return near.map(({ at, name, off, x }) => {
     const ms = Math.round((off * 1000 * rate.den) / rate.num);
     const text = off === 0 ? 'on the beat' : `${off > 0 ? '+' : '−'}${Math.abs(off)} f, ${Math.abs(ms)} ms`;
     return (
