@@ -1,7 +1,7 @@
 import { test as base, expect, type Page } from '@playwright/test';
 import { type Stage, openStage } from './stage';
 
-/** A journey gets a page with a fresh profile on the shelf; page errors fail it. */
+/** A journey gets a page on the shelf, in a profile with nothing in it; page errors fail it. */
 export const test = base.extend<{ page: Page; allowedErrors: RegExp[] }, { stage: Stage }>({
   stage: [
     async ({}, give) => {
@@ -13,9 +13,14 @@ export const test = base.extend<{ page: Page; allowedErrors: RegExp[] }, { stage
   ],
   allowedErrors: async ({}, give) => give([]),
   page: async ({ stage, allowedErrors }, give) => {
-    const { page, errors } = await stage.newPage();
+    const { page, errors } = await stage.emptiedPage();
     await give(page);
-    await page.context().close();
+    await Promise.all(
+      page
+        .context()
+        .pages()
+        .map((p) => p.close()),
+    );
     expect(errors.filter((e) => !allowedErrors.some((a) => a.test(e)))).toEqual([]);
   },
 });
