@@ -51,8 +51,18 @@ test('two versions are flipped with one key, and the history is stepped through'
   await page.keyboard.press('Shift+H');
   const history = page.getByRole('group', { name: 'History' });
   await expect(history.getByRole('button').first()).toContainText('change Boomerang, round trips');
-  await history.getByRole('button', { name: /add Boomerang/ }).click();
-  await expect(length(page)).toContainText('236 f');
+  // From place to place while it is open: it says where one is, and goes on from there.
+  const added = history.getByRole('button', { name: /add Boomerang/ });
+  const newest = history.getByRole('button').first();
+  for (const [entry, frames] of [
+    [added, '236 f'],
+    [newest, '360 f'],
+    [added, '236 f'],
+  ] as const) {
+    await entry.click();
+    await expect(length(page)).toContainText(frames);
+    await expect(entry).toHaveAttribute('aria-current', 'step');
+  }
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+Shift+z');
   await expect(length(page)).not.toContainText('236 f');

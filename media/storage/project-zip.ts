@@ -1,7 +1,12 @@
 import { Said } from '../worker-client';
-import { BlobReader, type FileEntry, ZipReader, configure } from '@zip.js/zip.js';
+import type { FileEntry } from '@zip.js/zip.js';
 
-configure({ useWebWorkers: false });
+/** The package for zips, for those who come to one: it is a fifth of what a worker would load. */
+async function zips() {
+  const zips = await import('@zip.js/zip.js');
+  zips.configure({ useWebWorkers: false });
+  return zips;
+}
 
 /** A file that packs this much smaller than it unfolds holds no media: video and sound hardly pack at all. */
 const MOST_UNFOLDING = 20;
@@ -16,6 +21,7 @@ export const cutOff = 'This is not a project file, or it was cut off. Save it ag
 
 /** The entries of a zip, after a look at what they say of themselves. `most` is how many there may be. */
 export async function entriesOf(file: Blob, most = { entries: MOST_ENTRIES }): Promise<FileEntry[]> {
+  const { BlobReader, ZipReader } = await zips();
   const zip = new ZipReader(new BlobReader(file), { checkSignature: true });
   const entries = await zip.getEntries().catch(() => {
     throw new Said(cutOff);

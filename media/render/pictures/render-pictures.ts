@@ -6,18 +6,18 @@ import { lookedAt, smallGrey } from '../given';
 import type { PictureFormat, RenderJob } from '../messages';
 import { Cancelled, type MadeFile, type Progress } from '../render';
 import { streamOf } from '../transparent-stream';
-import { apngSink } from './apng';
-import { framesSink } from './frames-zip';
-import { gifSink } from './gif';
 import { pictureCount } from './kinds';
 import type { PictureSink, SinkOrder } from './sink';
 
 /** Pictures from all over a result that a palette is found from. */
 const SAMPLES = 24;
 
-const SINKS: Record<PictureFormat, (order: SinkOrder) => PictureSink | Promise<PictureSink>> = {
-  gif: gifSink,
-  apng: apngSink,
+const framesSink = async (order: SinkOrder) => (await import('./frames-zip')).framesSink(order);
+
+/** Each with a package of its own, loaded when it is wanted. */
+const SINKS: Record<PictureFormat, (order: SinkOrder) => Promise<PictureSink>> = {
+  gif: async (order) => (await import('./gif')).gifSink(order),
+  apng: async (order) => (await import('./apng')).apngSink(order),
   'png-frames': framesSink,
   'jpeg-frames': framesSink,
 };

@@ -3,7 +3,7 @@ import type { CompiledProject } from '@skipback/core/project/compile';
 import { useEffect, useMemo, useRef } from 'react';
 import { compileWith } from '../state/compiled';
 import { type ClipState, queryClient } from '../state/library';
-import { type HistoryEntry, historyOf, stepHistory } from '../state/project-store';
+import { type HistoryEntry, stepHistory, useHistory } from '../state/project-store';
 import { colors, mono } from '../theme';
 import type { Thumbnails } from '../weave/scene';
 
@@ -36,7 +36,7 @@ export function HistorySheet({ anchor, clips, onClose }: Props) {
 }
 
 function Entries({ clips }: { clips: readonly ClipState[] }) {
-  const { entries, present } = historyOf();
+  const { entries, present } = useHistory();
   const first = Math.max(0, Math.min(present - LISTED / 2, entries.length - LISTED));
   return (
     <Box role="group" aria-label="History" sx={{ p: 1, maxHeight: '70vh', overflowY: 'auto', width: 500 }}>

@@ -1,5 +1,6 @@
 import { keepable } from '@skipback/core/project/keepable';
 import type { Project } from '@skipback/core/project/schema';
+import { useMemo } from 'react';
 import { temporal } from 'zundo';
 import { create, useStore } from 'zustand';
 
@@ -85,13 +86,30 @@ export interface HistoryEntry {
   readonly change: string;
 }
 
-/** The whole history, oldest first, and the place of the present in it. */
-export function historyOf(): { entries: readonly HistoryEntry[]; present: number } {
-  const { pastStates, futureStates } = history();
-  const { project, change } = useProjectStore.getState();
+interface History {
+  /** Oldest first. */
+  readonly entries: readonly HistoryEntry[];
+  /** The place of the present among them. */
+  readonly present: number;
+}
+
+function joined(
+  { pastStates, futureStates }: Pick<ReturnType<typeof history>, 'pastStates' | 'futureStates'>,
+  { project, change }: ProjectState,
+): History {
   const whole = [...pastStates, { project, change }, ...futureStates.toReversed()];
   const entries = whole.flatMap((e) => (e.project ? [{ project: e.project, change: e.change ?? '' }] : []));
   return { entries, present: pastStates.filter((e) => e.project).length };
+}
+
+/** The whole history as it is now. */
+export const historyOf = (): History => joined(history(), useProjectStore.getState());
+
+/** The whole history, for what shows it. */
+export function useHistory(): History {
+  const past = useStore(useProjectStore.temporal);
+  const present = useProjectStore();
+  return useMemo(() => joined(past, present), [past, present]);
 }
 
 /** Goes to another place of the history: `by` changes on, negative back. */
