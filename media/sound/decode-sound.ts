@@ -1,4 +1,5 @@
 import { atRate } from '@skipback/core/sound/resample';
+import { SampleRow } from '@skipback/core/sound/sample-row';
 import { MIX_RATE_HZ, type Stereo } from '@skipback/core/sound/stereo';
 import { Said } from '../worker-client';
 import { ALL_FORMATS, AudioSampleSink, BlobSource, Input } from 'mediabunny';
@@ -14,6 +15,9 @@ export interface SoundRange {
 
 /** Longest sound that is held at once, seconds: an hour of stereo takes 1.4 GB. */
 export const LONGEST_SOUND_S = 3600;
+
+/** No sound is packed smaller: a damaged file may say that it lasts an hour. */
+const LEAST_BYTES_A_SECOND = 500;
 
 /**
  * The sound of a file (of a video too) as stereo at the mix rate, from the instant 0 of the file, or of a stretch
@@ -44,40 +48,42 @@ export async function decodeSound(
       throw new NoSound(
         `${name} is longer than an hour: so much sound cannot be held at once. Use a part of it.`,
       );
-    const left: Float32Array[] = [];
-    const right: Float32Array[] = [];
+    // Where there is one channel only, both sides are the same samples.
+    const rows: SampleRow[] = [];
     let rateHz = MIX_RATE_HZ;
     let at = 0;
     for await (const sample of new AudioSampleSink(track).samples(range?.fromS, range?.toS))
       try {
         rateHz = sample.sampleRate;
+        while (rows.length < Math.min(2, sample.numberOfChannels)) {
+          const row = new SampleRow(Math.min(lengthS, file.size / LEAST_BYTES_A_SECOND) * rateHz);
+          row.next(at).set(rows[0]?.whole() ?? []);
+          rows.push(row);
+        }
         const begins = sample.timestamp - beginS;
         const skipped = Math.round(begins * rateHz) - at;
         // A file that begins late, or has a gap, is silent there; what lies before 0 is left out.
         if (skipped > 1) {
-          left.push(new Float32Array(skipped));
-          right.push(new Float32Array(skipped));
+          rows.forEach((row) => row.next(skipped));
           at += skipped;
         }
         const before = begins < 0 ? Math.min(sample.numberOfFrames, Math.round(-begins * rateHz)) : 0;
-        const plane = (index: number) => {
-          const out = new Float32Array(sample.numberOfFrames);
-          sample.copyTo(out, { planeIndex: index, format: 'f32-planar' });
-          return before > 0 ? out.subarray(before) : out;
-        };
-        left.push(plane(0));
-        right.push(sample.numberOfChannels > 1 ? plane(1) : left[left.length - 1]!);
+        const samples = new Float32Array(sample.numberOfFrames);
+        for (const [i, row] of rows.entries()) {
+          const planeIndex = Math.min(i, sample.numberOfChannels - 1);
+          sample.copyTo(samples, { planeIndex, format: 'f32-planar' });
+          row.next(samples.length - before).set(samples.subarray(before));
+        }
         at += sample.numberOfFrames - before;
         progress(Math.min(1, at / rateHz / Math.max(0.1, lengthS)));
       } finally {
         sample.close();
       }
     if (at === 0) throw new NoSound(`${name} has no sound.`);
-    return {
-      left: atRate(joined(left, at), rateHz, MIX_RATE_HZ),
-      right: atRate(joined(right, at), rateHz, MIX_RATE_HZ),
-      rateHz: MIX_RATE_HZ,
-    };
+    // One side after the other: what was read is let go of when it is there at the mix rate.
+    const side = () => atRate(rows.shift()!.whole(), rateHz, MIX_RATE_HZ);
+    const left = side();
+    return { left, right: rows.length > 0 ? side() : left, rateHz: MIX_RATE_HZ };
   } catch (error) {
     if (error instanceof NoSound) throw error;
     throw new NoSound(
@@ -86,14 +92,4 @@ export async function decodeSound(
   } finally {
     input.dispose();
   }
-}
-
-function joined(parts: readonly Float32Array[], length: number): Float32Array {
-  const out = new Float32Array(length);
-  let at = 0;
-  for (const part of parts) {
-    out.set(part, at);
-    at += part.length;
-  }
-  return out;
 }

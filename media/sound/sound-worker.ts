@@ -3,7 +3,7 @@ import { analyse } from '@skipback/core/beats/analyse';
 import { soundAlong } from '@skipback/core/sound/follow';
 import { mixSound } from '@skipback/core/sound/mix';
 import type { PitchKeeper } from '@skipback/core/sound/own-pitch';
-import { MIX_RATE_HZ, type Stereo, monoOf, peaksOf } from '@skipback/core/sound/stereo';
+import { MIX_RATE_HZ, type Stereo, halfRateMono, peaksOf } from '@skipback/core/sound/stereo';
 import { decodeSound } from './decode-sound';
 import { KeptSounds } from './kept-sounds';
 import { heard } from '../heard';
@@ -59,13 +59,6 @@ async function mix(request: MixRequest): Promise<Stereo> {
   });
 }
 
-/** Half the rate, for analysis: beats need nothing above twelve kilohertz. */
-function halved(mono: Float32Array): Float32Array {
-  const out = new Float32Array(mono.length >> 1);
-  for (let i = 0; i < out.length; i++) out[i] = (mono[2 * i]! + mono[2 * i + 1]!) / 2;
-  return out;
-}
-
 async function answer(request: SoundRequest): Promise<SoundReply> {
   const { id } = request;
   let told = 0;
@@ -88,7 +81,7 @@ async function answer(request: SoundRequest): Promise<SoundReply> {
   }
   if (request.kind === 'analyse') {
     const sound = known(request.soundId);
-    return { id, kind: 'analysed', analysis: analyse(halved(monoOf(sound)), sound.rateHz / 2, progress) };
+    return { id, kind: 'analysed', analysis: analyse(halfRateMono(sound), sound.rateHz / 2, progress) };
   }
   if (request.kind === 'copy') {
     const { left, right, rateHz } = known(request.soundId);
