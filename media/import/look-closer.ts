@@ -5,6 +5,7 @@ import { Surface } from '@skipback/core/pixels/surface';
 import { VideoSample } from 'mediabunny';
 import { ClipRow, type ClipSource } from '../frames/clip-row';
 import { OpenClips } from '../frames/open-clips';
+import { SmallPictures } from '../frames/small-picture';
 import { keyBefore } from '@skipback/core/plan/decode-plan';
 
 const WIDTH = 48;
@@ -12,38 +13,31 @@ const HEIGHT = 27;
 /** Pictures are this many times as large while looks are drawn on them. */
 const LARGER = 8;
 
-/** Draws those of frames [first, end) of a clip that are `wanted`, one after another, upright, at a size (null: the clip's own; without a height: its shape). */
-async function drawFrames(
+/**
+ * Reads those of frames [first, end) of a clip that are `wanted`, one after another, upright, `width` pixels wide and
+ * as high as said, or as its shape makes them. The pixels (RGBA) are good until the next.
+ */
+async function readSmall(
   clip: ClipSource,
-  first: number,
-  end: number,
-  size: { width: number; height?: number } | null,
-  take: (context: OffscreenCanvasRenderingContext2D, frame: number) => void,
+  { first, end, width, height: asked }: { first: number; end: number; width: number; height?: number },
+  take: (pixels: Uint8ClampedArray<ArrayBuffer>, frame: number, height: number) => void,
   wanted: (frame: number) => boolean = () => true,
-): Promise<OffscreenCanvas> {
+): Promise<void> {
   const clips = new OpenClips();
   try {
     const { orientation } = await clips.get(clip);
-    const width = size?.width ?? orientation.width;
-    const canvas = new OffscreenCanvas(
-      width,
-      size?.height ?? Math.max(1, Math.round((width * orientation.height) / orientation.width)),
+    const height = asked ?? Math.max(1, Math.round((width * orientation.height) / orientation.width));
+    const small = new SmallPictures(orientation, width, height);
+    const blank = new Uint8ClampedArray(4 * width * height);
+    const runs = clips.runsOf(new ClipRow([clip]), { decoded: 0, open: 0 }, (picture, open) =>
+      small.read(picture, open),
     );
-    const context = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
-    const runs = clips.runsOf(new ClipRow([clip]), { decoded: 0, open: 0 }, (picture) => {
-      if (picture.timestamp < first || !wanted(picture.timestamp)) return true;
-      const sample = new VideoSample(picture.clone(), {
-        rotation: orientation.rotation,
-        flip: orientation.flip,
-      });
-      sample.draw(context, 0, 0, canvas.width, canvas.height);
-      sample.close();
-      return true;
-    });
-    // A frame that cannot be decoded leaves the one before it on the canvas.
-    for await (const { frame } of runs(keyBefore(clip.index.keys, first), end - 1))
-      if (frame >= first && wanted(frame)) take(context, frame);
-    return canvas;
+    let next = keyBefore(clip.index.keys, first);
+    const here = (frame: number) => frame >= first && wanted(frame);
+    for await (const { frame, picture } of runs(next, end - 1, () => here(next))) {
+      next = frame + 1;
+      if (here(frame)) take(picture ?? blank, frame, height);
+    }
   } finally {
     clips.close();
   }
@@ -53,8 +47,8 @@ async function drawFrames(
 export async function signaturesOf(clip: ClipSource, first: number, end: number): Promise<Signatures> {
   const size = WIDTH * HEIGHT;
   const values = new Uint8Array((end - first) * size);
-  await drawFrames(clip, first, end, { width: WIDTH, height: HEIGHT }, (context, frame) => {
-    greyOf(context.getImageData(0, 0, WIDTH, HEIGHT).data, values, (frame - first) * size);
+  await readSmall(clip, { first, end, width: WIDTH, height: HEIGHT }, (pixels, frame) => {
+    greyOf(pixels, values, (frame - first) * size);
   });
   return { firstFrame: first, size, values };
 }
@@ -84,9 +78,9 @@ async function treatedSignature(
 ): Promise<Uint8Array> {
   const [width, height] = [WIDTH * LARGER, HEIGHT * LARGER];
   const surface = new Surface(width, height);
-  const canvas = await drawFrames(clip, frame, frame + 1, { width, height }, () => undefined);
-  const context = canvas.getContext('2d', { willReadFrequently: true })!;
-  surface.loadRgba(context.getImageData(0, 0, width, height).data);
+  await readSmall(clip, { first: frame, end: frame + 1, width, height }, (pixels) =>
+    surface.loadRgba(pixels),
+  );
   drawStack(surface, stack, width / projectWidth, tablesOf(tables));
   const small = new Uint8ClampedArray(4 * WIDTH * HEIGHT);
   for (let i = 0; i < small.length; i++) {
@@ -138,14 +132,35 @@ export async function smallOf(
   { first, end, step, width }: { first: number; end: number; step: number; width: number },
 ): Promise<ImageBitmap[]> {
   const pictures: Promise<ImageBitmap>[] = [];
-  const take = (context: OffscreenCanvasRenderingContext2D) =>
-    pictures.push(createImageBitmap(context.canvas));
-  await drawFrames(clip, first, end, { width }, take, (frame) => (frame - first) % step === 0);
+  await readSmall(
+    clip,
+    { first, end, width },
+    (pixels, _, height) =>
+      pictures.push(createImageBitmap(new ImageData(new Uint8ClampedArray(pixels), width, height))),
+    (frame) => (frame - first) % step === 0,
+  );
   return Promise.all(pictures);
 }
 
 /** One frame at the clip's full size, as a PNG. */
 export async function stillOf(clip: ClipSource, frame: number): Promise<Blob> {
-  const canvas = await drawFrames(clip, frame, frame + 1, null, () => undefined);
-  return canvas.convertToBlob({ type: 'image/png' });
+  const clips = new OpenClips();
+  try {
+    const { orientation } = await clips.get(clip);
+    const canvas = new OffscreenCanvas(orientation.width, orientation.height);
+    const context = canvas.getContext('2d', { alpha: false })!;
+    const runs = clips.runsOf(new ClipRow([clip]), { decoded: 0, open: 0 }, (picture) => {
+      const sample = new VideoSample(picture.clone(), {
+        rotation: orientation.rotation,
+        flip: orientation.flip,
+      });
+      sample.draw(context, 0, 0, canvas.width, canvas.height);
+      sample.close();
+    });
+    let next = keyBefore(clip.index.keys, frame);
+    for await (const step of runs(next, frame, () => next === frame)) next = step.frame + 1;
+    return await canvas.convertToBlob({ type: 'image/png' });
+  } finally {
+    clips.close();
+  }
 }

@@ -1,15 +1,10 @@
-import { Placer } from '@skipback/core/pixels/place';
-import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
-import { Surface } from '@skipback/core/pixels/surface';
 import { ClipRow, type ClipSource } from '../frames/clip-row';
-import { Framer } from '../frames/framed';
 import { OpenClips } from '../frames/open-clips';
+import { SmallPictures } from '../frames/small-picture';
 import type { ThumbnailSheet } from './messages';
 
 const CELL_HEIGHT = 56;
 const MOST = 160;
-/** Points taken for each of a cell, each way: all of a picture's would take longer than decoding it. */
-const OVER = 3;
 /** Clips up to this many frames are read whole (and so checked for damage); of longer ones only key frames. */
 const READ_WHOLE = 3000;
 
@@ -37,18 +32,12 @@ export async function drawThumbnails(
   const context = canvas.getContext('2d')!;
   const places = new Map(frames.map((f, i) => [f, i]));
   const damaged: number[] = [];
-  const over = { width: OVER * cellWidth, height: OVER * CELL_HEIGHT };
-  const cell = { x: 0, y: 0, width: cellWidth, height: CELL_HEIGHT };
-  const framer = new Framer(over.width, over.height, 1, true);
-  const placer = new Placer(over, cell, cell);
-  const small = planesIn(new Uint8Array(planesBytes(cellWidth, CELL_HEIGHT)), cellWidth, CELL_HEIGHT);
-  const surface = new Surface(cellWidth, CELL_HEIGHT);
-  const runs = clips.runsOf(row, { decoded: 0, open: 0 }, async (picture, open, placement) => {
+  const small = new SmallPictures(orientation, cellWidth, CELL_HEIGHT);
+  const runs = clips.runsOf(row, { decoded: 0, open: 0 }, async (picture, open) => {
     const place = places.get(picture.timestamp);
     if (place === undefined) return true;
-    placer.place(await framer.frame(picture, open, placement), small);
-    surface.load(small);
-    const drawn = new ImageData(new Uint8ClampedArray(surface.pixels), cellWidth, CELL_HEIGHT);
+    const pixels = await small.read(picture, open);
+    const drawn = new ImageData(new Uint8ClampedArray(pixels), cellWidth, CELL_HEIGHT);
     context.putImageData(drawn, (place % columns) * cellWidth, Math.floor(place / columns) * CELL_HEIGHT);
     return true;
   });
