@@ -4,10 +4,16 @@
  */
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdir, stat } from 'node:fs/promises';
+import { mkdirSync } from 'node:fs';
+import { rename, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 
-export const WORK = join(import.meta.dirname, '.work');
+const FILES = join(import.meta.dirname, '.work');
+/** Clips drawn once for all journeys. */
+const CLIPS = join(FILES, 'clips');
+/** What a journey writes: journeys that run beside each other never write to the same file. */
+export const WORK = join(FILES, `journeys-${process.env['TEST_PARALLEL_INDEX'] ?? 'alone'}`);
+for (const folder of [CLIPS, WORK]) mkdirSync(folder, { recursive: true });
 
 const CELLS = 18;
 const BITS = 16;
@@ -148,9 +154,10 @@ export async function drawnClip(
   recipe: ClipRecipe,
   draw: (n: number, luma: Buffer) => void,
 ): Promise<string> {
-  await mkdir(WORK, { recursive: true });
-  const path = join(WORK, recipe.file);
+  const path = join(CLIPS, recipe.file);
   if ((await stat(path).catch(() => undefined))?.size) return path;
+  // Whole, or not there: another journey may look for it meanwhile.
+  const making = join(WORK, recipe.file);
   const input = [
     '-f',
     'rawvideo',
@@ -163,7 +170,7 @@ export async function drawnClip(
     '-i',
     '-',
   ];
-  const ffmpeg = spawn('ffmpeg', ['-y', '-loglevel', 'error', ...input, ...recipe.encode, path], {
+  const ffmpeg = spawn('ffmpeg', ['-y', '-loglevel', 'error', ...input, ...recipe.encode, making], {
     stdio: ['pipe', 'inherit', 'inherit'],
   });
   const luma = recipe.width * recipe.height;
@@ -176,6 +183,7 @@ export async function drawnClip(
   ffmpeg.stdin.end();
   const [code] = (await once(ffmpeg, 'close')) as [number];
   if (code !== 0) throw new Error(`ffmpeg could not make ${recipe.file}`);
+  await rename(making, path);
   return path;
 }
 

@@ -32,6 +32,8 @@ test('a flash on the first frames of backward parts is there and nowhere else, a
   const rendered = async (name: string) => {
     const file = await render(page, 'mp4-h264', join(WORK, `flash-${name}.mp4`));
     await page.getByRole('link', { name: 'Weave' }).click();
+    // The bench is there, and with it its keys.
+    await expect(page.getByTestId('length')).toBeVisible();
     return file;
   };
   const first = await rendered('as-made');

@@ -1,7 +1,7 @@
 /** A click track made for the journeys, and the reading of clicks from any file's sound. */
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdir, writeFile } from 'node:fs/promises';
+import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { wavOf } from '@skipback/core/sound/wav';
 import { WORK } from './coded-clips';
@@ -25,7 +25,6 @@ export async function clickTrack(name: string, clicks: readonly number[], length
 
 /** Writes a sound of one channel as a WAV. */
 async function writeSound(name: string, left: Float32Array): Promise<string> {
-  await mkdir(WORK, { recursive: true });
   const path = join(WORK, name);
   await writeFile(path, wavOf({ left, right: left, rateHz: RATE_HZ }));
   return path;
