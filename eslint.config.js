@@ -44,9 +44,17 @@ export default tseslint.config(
   },
   ...tseslint.configs.recommended,
   {
-    plugins: { 'react-hooks': reactHooks },
     rules: {
       eqeqeq: 'error',
+      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/no-unused-expressions': ['error', { allowTernary: true, allowShortCircuit: true }],
+    },
+  },
+  {
+    files: ['web/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': reactHooks },
+    rules: {
       'react-hooks/rules-of-hooks': 'error',
       'react-hooks/exhaustive-deps': 'error',
       // What React Compiler relies on.
@@ -57,15 +65,11 @@ export default tseslint.config(
       'react-hooks/refs': 'error',
       'react-hooks/static-components': 'error',
       'react-hooks/use-memo': 'error',
-      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
-      '@typescript-eslint/no-explicit-any': 'error',
-      '@typescript-eslint/no-unused-expressions': ['error', { allowTernary: true, allowShortCircuit: true }],
     },
   },
   ...ARROWS.map(({ files, forbidden }) => ({
     files,
     ignores: ['**/*.test.ts'],
-    plugins: { 'react-hooks': reactHooks },
     rules: {
       '@typescript-eslint/no-restricted-imports': [
         'error',

@@ -12,6 +12,8 @@ export default defineConfig({
     // What a component showed is kept until something it reads has changed. What a function reads is
     // not taken for read before it is called: what it knows to be there may not be there yet.
     babel({
+      // Where components and hooks are.
+      include: /\/web\/src\/.*\.tsx?$/,
       presets: [reactCompilerPreset({ environment: { enableTreatFunctionDepsAsConditional: true } })],
     }),
     // Installed, and open without the server: everything the program is made of is kept by the browser.
