@@ -18,6 +18,7 @@ import { addBoomerang, enter, setSpan, startWith } from './journey';
 import { printLaying } from './laying-costs';
 import { printFollowing } from './follow-quality';
 import { printMotionQuality } from './motion-quality';
+import { printQuickCut } from './quick-cut';
 import { openStage } from './stage';
 
 const RUNS = Number(process.env['RUNS'] ?? 3);
@@ -169,6 +170,7 @@ try {
   console.log(
     `1998 segments, the result zoomed at every display frame: far out ${await redraws(0)}, close up ${await redraws(12)}`,
   );
+  await printQuickCut((await stage.newPage()).page);
 } finally {
   await stage.close();
 }

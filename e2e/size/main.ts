@@ -1,7 +1,17 @@
-/** `npm run size [-- 4k copy 4k60 long song pieces]`: what large material costs, each figure with its bound; fails where one is passed. Part of `npm run bench`. */
+/** `npm run size [-- 4k copy 4k60 long song hour pieces]`: what large material costs, each figure with its bound; fails where one is passed. Part of `npm run bench`. */
 import { codedClip } from '../coded-clips';
 import { openStage } from '../stage';
-import { type Figure, fourK, halfHourSong, ofClip, ofCopy, ofPieces, ofSong, threeHours } from './size';
+import {
+  type Figure,
+  fourK,
+  halfHourSong,
+  ofClip,
+  ofCopy,
+  ofHour,
+  ofPieces,
+  ofSong,
+  threeHours,
+} from './size';
 import type { Page } from '@playwright/test';
 
 let passed = 0;
@@ -21,6 +31,7 @@ const all: Record<string, (page: Page) => Promise<Figure[]>> = {
   '4k60': async (page) => ofClip(page, '4K at 60', await fourK(60)),
   long: async (page) => ofClip(page, 'three hours of 1080p', await threeHours()),
   song: async (page) => ofSong(page, await codedClip('bframes'), await halfHourSong()),
+  hour: async (page) => ofHour(page, await codedClip('bframes')),
   pieces: async (page) => ofPieces(page, await codedClip('large')),
 };
 const chosen = process.argv.slice(2);
