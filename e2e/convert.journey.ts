@@ -36,6 +36,16 @@ const CLIPS: readonly (ClipRecipe & { readonly words: string })[] = [
   },
 ];
 
+// The server runs in this process: what it puts down is told from what those of other journeys do.
+test.beforeEach(({ stage }) => {
+  // Once the browser has begun: it keeps its own where it was.
+  void stage;
+  process.env['TMPDIR'] = WORK;
+});
+test.afterEach(() => {
+  delete process.env['TMPDIR'];
+});
+
 const leftovers = async () => (await readdir(tmpdir())).filter((n) => n.startsWith('skip-back-convert-'));
 
 for (const clip of CLIPS)

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { FrameServer, type OpenRun } from './frame-server';
+import type { SharedPicture } from './shared-picture';
 
 class FakePicture {
   closed = 0;
@@ -96,6 +97,32 @@ describe('the frame server', () => {
     expect([...server.damaged]).toEqual([3, 4]);
     await server.clear();
     expect(decoder.made.every((p) => p.closed === 1)).toBe(true);
+  });
+
+  it('gives away what is decoded on the way where it is wanted, and keeps none of it', async () => {
+    const decoder = fakeDecoder([2]);
+    const server = new FrameServer(decoder.openRun, () => 1);
+    const given: number[] = [];
+    let asked = 0;
+    const onTheWay = {
+      // The third and the fourth.
+      wants: () => [3, 4].includes(++asked),
+      give: (shared: SharedPicture<FakePicture>) => {
+        given.push(shared.picture.frame);
+        shared.release();
+      },
+    };
+    const request = { wanted: Int32Array.of(6), loops: false, start: 0, keys: [0], capacity: 5 };
+    const shown: (number | undefined)[] = [];
+    for await (const { pictures } of server.serve(request, new AbortController().signal, onTheWay)) {
+      shown.push(pictures[0]?.picture.frame);
+      pictures[0]?.release();
+    }
+    // The damaged one has the good one before it in its place.
+    expect(given).toEqual([1, 3]);
+    expect(shown).toEqual([6]);
+    await server.clear();
+    expect(decoder.made.map((p) => p.closed)).toEqual(decoder.made.map(() => 1));
   });
 
   it('has nothing to show where no frame before is good', async () => {

@@ -22,6 +22,14 @@ export interface Served<T extends { close(): void }> {
   readonly pictures: readonly (SharedPicture<T> | undefined)[];
 }
 
+/** Who would have pictures that are decoded only on the way to others. */
+export interface OnTheWay<T extends { close(): void }> {
+  /** Asked before each. */
+  wants(): boolean;
+  /** The receiver releases it. */
+  give(picture: SharedPicture<T>): void;
+}
+
 /**
  * Serves pictures in a known order, keeping what will be wanted again within a number of frames.
  * Carries out the core's plan: every picture closed by its last holder.
@@ -52,6 +60,7 @@ export class FrameServer<T extends { close(): void }> {
   async *serve(
     request: Omit<DecodeRequest, 'held'>,
     signal: AbortSignal,
+    onTheWay?: OnTheWay<T>,
   ): AsyncGenerator<Served<T>, void, void> {
     try {
       for (const step of planDecoding({ ...request, held: this.held.keys() })) {
@@ -64,11 +73,13 @@ export class FrameServer<T extends { close(): void }> {
           );
         } else if (step.kind === 'drop') this.drop(step.frame);
         else if (step.kind === 'decode') {
-          this.keeping = step.keep;
+          this.keeping = step.keep || (onTheWay?.wants() ?? false);
           const next = await this.runs.get(step.run)!.next();
           if (next.done || next.value.damaged) this.damaged.add(step.frame);
           const picture = next.done ? undefined : next.value.picture;
-          if (picture) this.keep(step.frame, new SharedPicture(picture, this.bytesOf(picture)));
+          const shared = picture && new SharedPicture(picture, this.bytesOf(picture));
+          if (shared && !step.keep) onTheWay?.give(shared);
+          else if (shared) this.keep(step.frame, shared);
           else if (step.keep) this.keep(step.frame, undefined);
         } else {
           const { position, frames } = step;

@@ -20,7 +20,7 @@ const STILL_REACH = 24;
 
 /** Result frames above which it is not told which of them are ready. */
 const LONG_FOR_A_LINE = 50_000;
-/** How long a still may take to come before the nearest frame that is there stands in for it, milliseconds. */
+/** How long a still may take to come before the nearest frame that is there, or one on the way to it, stands in for it, milliseconds. */
 const STANDS_IN_AFTER_MS = 70;
 
 /**
@@ -224,10 +224,7 @@ export class Player {
       capacity: this.capacity(1),
     };
     this.looks.coarseness = 1;
-    const standIn = setTimeout(() => {
-      // Where looks are drawn, the picture without them would flash up.
-      const near = this.looks.any ? undefined : this.server.nearest(number, number - frame, highest);
-      if (!near) return;
+    const showInstead = (near: SharedPicture<SourcePicture>) =>
       this.looks.plain(near).then(
         (plain) => {
           if (this.stillComes && !abort.signal.aborted) this.screen.show(plain.picture);
@@ -236,10 +233,24 @@ export class Player {
         // What is wrong with it is said of the still itself.
         () => undefined,
       );
+    let wantsAny = false;
+    const standIn = setTimeout(() => {
+      // Where looks are drawn, the picture without them would flash up.
+      if (this.looks.any) return;
+      const near = this.server.nearest(number, number - frame, highest);
+      if (near) void showInstead(near);
+      else wantsAny = true;
     }, STANDS_IN_AFTER_MS);
+    const onTheWay = {
+      wants: () => wantsAny && this.stillComes,
+      give: (picture: SharedPicture<SourcePicture>) => {
+        wantsAny = false;
+        void showInstead(picture);
+      },
+    };
     abort.signal.addEventListener('abort', () => clearTimeout(standIn));
     const serve = async () => {
-      for await (const served of this.server.serve(request, abort.signal)) {
+      for await (const served of this.server.serve(request, abort.signal, onTheWay)) {
         if (served.position !== 0 || abort.signal.aborted) {
           served.pictures.forEach((p) => p?.release());
           continue;
