@@ -142,6 +142,7 @@ test('bars of every tagging, straight, scaled and mixed in one file, come out as
   }
   // The screen shows the same: of the first piece, and of the last one, which is scaled.
   await page.getByRole('link', { name: 'Weave' }).click();
+  await expect(page.getByTestId('length')).toBeVisible();
   for (const key of ['Home', 'End']) {
     await page.keyboard.press(key);
     await expect(async () => {

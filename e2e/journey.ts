@@ -75,6 +75,12 @@ export async function addLook(page: Page, name: string): Promise<void> {
   await page.mouse.move(640, 250);
 }
 
+/** Until nothing moves into its place any more: what is pressed while it moves may be let go beside it. */
+export const settled = (page: Page): Promise<unknown> =>
+  page.waitForFunction(() =>
+    document.getAnimations().every((a) => !(a instanceof CSSTransition) || a.playState !== 'running'),
+  );
+
 /** Opens where a look applies, and puts one condition there. */
 export async function condition(
   page: Page,
@@ -83,6 +89,7 @@ export async function condition(
   values: Record<string, string>,
 ): Promise<void> {
   await page.getByRole('button', { name: new RegExp(`^Where ${name} applies`) }).click();
+  await settled(page);
   await page.getByRole('button', { name: 'Add a condition' }).click();
   await page.getByLabel(`${name}: condition 1`, { exact: true }).selectOption(kind);
   for (const [field, value] of Object.entries(values)) {

@@ -3,7 +3,7 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { WORK } from './coded-clips';
-import { expect } from './journey';
+import { expect, settled } from './journey';
 import { clickTrack } from './songs';
 
 export const RATE = 30;
@@ -54,6 +54,7 @@ export const sheetGone = (page: Page): Promise<void> =>
 /** Opens what is heard, does something there and closes it. */
 export async function inSound(page: Page, what: () => Promise<void>): Promise<void> {
   await page.getByRole('button', { name: 'Sound', exact: true }).click();
+  await settled(page);
   await what();
   await page.keyboard.press('Escape');
   await sheetGone(page);

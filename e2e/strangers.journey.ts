@@ -110,6 +110,18 @@ test('after a broken packet the picture goes on at the next key frame, and it is
   // In between the good frame before stands, never black.
   for (const n of shown.slice(35, 60)) expect(n).toBeGreaterThan(20);
   await expect(page.getByTestId('render-proof')).toContainText(/source frames? (is|are) damaged/);
+  // A still of one of them is what stands there too.
+  await page.getByRole('link', { name: 'Weave' }).click();
+  await expect(page.getByTestId('length')).toBeVisible();
+  await page.keyboard.press('s');
+  await page.keyboard.press('Home');
+  for (let i = 0; i < 5; i++) await page.keyboard.press('Shift+ArrowRight');
+  await expect(page.getByTestId('source-frame')).toHaveText('frame 50');
+  const still = page.waitForEvent('download');
+  await page.keyboard.press('p');
+  const path = join(WORK, 'still-of-broken.png');
+  await (await still).saveAs(path);
+  expect(await readNumbers(path)).toEqual([shown[50]]);
 });
 
 test('whole clips one after the other keep their pictures', async ({ page }) => {
