@@ -5,7 +5,7 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdirSync } from 'node:fs';
-import { rename, stat } from 'node:fs/promises';
+import { link, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 
 const FILES = join(import.meta.dirname, '.work');
@@ -183,7 +183,11 @@ export async function drawnClip(
   ffmpeg.stdin.end();
   const [code] = (await once(ffmpeg, 'close')) as [number];
   if (code !== 0) throw new Error(`ffmpeg could not make ${recipe.file}`);
-  await rename(making, path);
+  // Another may have made it meanwhile, and a page be reading it: a file that is there stays that file.
+  await link(making, path).catch((error: NodeJS.ErrnoException) => {
+    if (error.code !== 'EEXIST') throw error;
+  });
+  await rm(making);
   return path;
 }
 
