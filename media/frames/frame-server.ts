@@ -78,7 +78,8 @@ export class FrameServer<T extends { close(): void }> {
           if (next.done || next.value.damaged) this.damaged.add(step.frame);
           const picture = next.done ? undefined : next.value.picture;
           const shared = picture && new SharedPicture(picture, this.bytesOf(picture));
-          if (shared && !step.keep) onTheWay?.give(shared);
+          // Unasked, none comes of a frame that is passed over.
+          if (shared && !step.keep) onTheWay ? onTheWay.give(shared) : shared.release();
           else if (shared) this.keep(step.frame, shared);
           else if (step.keep) this.keep(step.frame, undefined);
         } else {

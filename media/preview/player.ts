@@ -13,6 +13,7 @@ import { inOrder } from '../pixels/in-order';
 import type { PixelPool } from '../pixels/pixel-pool';
 import type { Screen, SourcePicture } from './screen';
 import { ScreenLooks } from './screen-looks';
+import { StandIn } from './stand-in';
 import { triedOn } from './tried-looks';
 
 /** Source frames kept around a still one, each side. */
@@ -20,8 +21,6 @@ const STILL_REACH = 24;
 
 /** Result frames above which it is not told which of them are ready. */
 const LONG_FOR_A_LINE = 50_000;
-/** How long a still may take to come before the nearest frame that is there, or one on the way to it, stands in for it, milliseconds. */
-const STANDS_IN_AFTER_MS = 70;
 
 /**
  * Plays the result into a canvas: the plan runs ahead of a monotonic clock, the screen shows what is
@@ -224,7 +223,7 @@ export class Player {
       capacity: this.capacity(1),
     };
     this.looks.coarseness = 1;
-    const showInstead = (near: SharedPicture<SourcePicture>) =>
+    const show = (near: SharedPicture<SourcePicture>) =>
       this.looks.plain(near).then(
         (plain) => {
           if (this.stillComes && !abort.signal.aborted) this.screen.show(plain.picture);
@@ -233,24 +232,18 @@ export class Player {
         // What is wrong with it is said of the still itself.
         () => undefined,
       );
-    let wantsAny = false;
-    const standIn = setTimeout(() => {
-      // Where looks are drawn, the picture without them would flash up.
-      if (this.looks.any) return;
-      const near = this.server.nearest(number, number - frame, highest);
-      if (near) void showInstead(near);
-      else wantsAny = true;
-    }, STANDS_IN_AFTER_MS);
-    const onTheWay = {
-      wants: () => wantsAny && this.stillComes,
-      give: (picture: SharedPicture<SourcePicture>) => {
-        wantsAny = false;
-        void showInstead(picture);
-      },
-    };
-    abort.signal.addEventListener('abort', () => clearTimeout(standIn));
+    const nearest = () => this.server.nearest(number, number - frame, highest);
+    // Where looks are drawn, the picture without them would flash up.
+    const standIn = this.looks.any
+      ? undefined
+      : new StandIn<SourcePicture>(nearest, (near) => void show(near));
+    abort.signal.addEventListener('abort', () => standIn?.end());
     const serve = async () => {
-      for await (const served of this.server.serve(request, abort.signal, onTheWay)) {
+      for await (const served of this.server.serve(
+        request,
+        abort.signal,
+        this.looks.any ? undefined : standIn,
+      )) {
         if (served.position !== 0 || abort.signal.aborted) {
           served.pictures.forEach((p) => p?.release());
           continue;
@@ -258,7 +251,7 @@ export class Player {
         const sources = whole(served.pictures);
         this.setSource(sources?.[0]!.retain());
         this.stillComes = false;
-        clearTimeout(standIn);
+        standIn?.end();
         const shown =
           sources &&
           (await (position === undefined
