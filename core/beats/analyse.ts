@@ -3,6 +3,7 @@ import { beatsPerBarOf, firstBarOf } from './bars';
 import { type Reading, likeliestBeats } from './choose';
 import { type Accent, type BeatGrid, NO_GRID } from './grid';
 import { onsetCurves } from './onsets';
+import { FOLD_BEATS } from './pattern';
 import { tempoPath } from './tempo';
 
 /** Everything the sound of a song tells about its beats. */
@@ -25,8 +26,8 @@ const SHIFT_S = -0.002;
 
 /**
  * Beats, bars and accents of a song from its sound alone. Onsets by spectral flux, tempo by autocorrelation,
- * beats by dynamic programming, the likeliest of several tempi and places by cues (sources in the modules); moved
- * by the measured delay of the curves. `progress` hears from 0 to 1.
+ * beats by dynamic programming, the likeliest of several tempi, places and bars by the pattern each makes of the song (sources
+ * in the modules); moved by the measured delay of the curves. `progress` hears from 0 to 1.
  */
 export function analyse(
   mono: Float32Array,
@@ -43,10 +44,14 @@ export function analyse(
   const heard = tempoPath(whole, rateHz);
   progress(0.9);
   const [first, second] = likeliestBeats(curves, heard);
-  const gridOf = ({ beats }: Reading) => {
+  const gridOf = ({ beats, firstOfFour, fourLikely }: Reading) => {
     const seconds = beats.map((t) => Number(Math.max(0, t / rateHz + SHIFT_S).toFixed(5)));
     const beatsPerBar = beatsPerBarOf(seconds, curves);
-    const { firstBar, likely } = firstBarOf(seconds, curves, beatsPerBar);
+    // The pattern that told the beats told bars of four as well.
+    const { firstBar, likely } =
+      beatsPerBar === FOLD_BEATS
+        ? { firstBar: firstOfFour, likely: fourLikely }
+        : firstBarOf(seconds, curves, beatsPerBar);
     return { grid: { beats: seconds, firstBar, beatsPerBar }, barsLikely: likely };
   };
   const found = first ? gridOf(first) : { grid: NO_GRID, barsLikely: 0 };

@@ -1,4 +1,4 @@
-import { harmonyChange } from './harmony';
+import { bandSums, changeAt, harmonyChange, soundsBetween } from './harmony';
 import { BANDS, type OnsetCurves } from './onsets';
 
 /**
@@ -14,39 +14,13 @@ const near = (curve: Float32Array, place: number): number => {
   return most;
 };
 
-/** What sounds from each beat to the next: the mean of each band, between the hits at both ends. */
-function soundOf(beats: readonly number[], curves: OnsetCurves): Float64Array[] {
-  return beats.slice(0, -1).map((from, i) => {
-    const first = Math.max(0, Math.round((from + 0.06) * curves.rateHz));
-    const end = Math.min(curves.whole.length, Math.round((beats[i + 1]! - 0.02) * curves.rateHz));
-    const out = new Float64Array(BANDS);
-    for (let t = first; t < end; t++)
-      for (let b = 0; b < BANDS; b++) out[b]! += curves.bands[t * BANDS + b]! / Math.max(1, end - first);
-    return out;
-  });
-}
-
-/**
- * How much harmony changes at a beat: it and the next one against those two earlier, so that drums, which
- * alternate, fall out.
- */
-function changeAt(sounds: readonly Float64Array[], i: number): number {
-  let sum = 0;
-  for (const k of [i, i + 1]) {
-    const [a, b] = [sounds[k - 2], sounds[k]];
-    if (!a || !b) return 0;
-    sum += a.reduce((s, v, n) => s + Math.abs(v - b[n]!), 0) / (a.reduce((s, v) => s + v, 0) + 1e-6);
-  }
-  return sum;
-}
-
 /** What speaks for each beat of a bar to begin it, each cue as its mean over the song. */
 function barCues(
   beats: readonly number[],
   curves: OnsetCurves,
   perBar: number,
 ): { low: number[]; answer: number[]; harmony: number[]; change: number[] } {
-  const sounds = soundOf(beats, curves);
+  const sounds = soundsBetween(beats, bandSums(curves), curves.rateHz);
   const barS = (perBar * (beats[beats.length - 1]! - beats[0]!)) / Math.max(1, beats.length - 1);
   const changes = harmonyChange(curves, barS, CHANGE_FROM_BAND);
   const none = Array.from({ length: perBar }, () => 0);
@@ -104,7 +78,7 @@ function deviations(values: readonly number[]): number[] {
 }
 
 /**
- * Which beat begins the bars: the one with the most weight in the low band, a snare-like answer on the beats
+ * Which beat begins the bars of three or five (`choose.ts` tells those of four): the one with the most weight in the low band, a snare-like answer on the beats
  * beside it, the most change of harmony, and the first that is struck at all (music mostly begins with a bar). And how
  * likely it is, 0 to 1, against the other beats of a bar.
  */

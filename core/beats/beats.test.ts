@@ -79,8 +79,13 @@ describe('beats from the sound alone', () => {
     expect(high.length).toBeGreaterThan(song.beats.length);
   });
 
-  it('stay on the beat for bands: loud off the beat, without drums, fast, in three', () => {
+  it('stay on the beat for bands: loud off the beat, swung, early, without drums, fast, in three, in six eight', () => {
     const names = [
+      'funk with ghost notes, 102',
+      'shuffle, 112',
+      'bossa, 128',
+      'one drop, 76',
+      'six eight, 60',
       'house with a long pad, 124',
       'drum and bass, 174',
       'guitar and voice, 96',
@@ -104,10 +109,10 @@ describe('beats from the sound alone', () => {
       const found = grid.beats.filter((_, k) => placeOf(grid, k).beat === 0);
       return { right: fMeasure(found, bars) > 0.8, barsLikely };
     });
-    expect(judged.filter((j) => j.right).length).toBeGreaterThanOrEqual(0.75 * judged.length);
+    expect(judged.filter((j) => j.right).length).toBeGreaterThanOrEqual(0.85 * judged.length);
     const sure = judged.filter((j) => j.barsLikely >= 0.75);
     expect(sure.length).toBeGreaterThan(judged.length / 3);
-    expect(sure.filter((j) => j.right).length).toBeGreaterThanOrEqual(0.8 * sure.length);
+    expect(sure.filter((j) => j.right).length).toBeGreaterThanOrEqual(0.9 * sure.length);
   });
 
   it('silence has no beats', () => {

@@ -92,8 +92,21 @@ describe('the beats among those that could be', () => {
     expect(offOf(sound.slice(0.6 * RATE_HZ), 0.15)).toBeLessThan(0.06);
   });
 
-  it('begin their bars where the chord changes, in fours, threes and fives', () => {
-    for (const perBar of [4, 3, 5]) {
+  it('begin their bars where the chord changes, in fours', () => {
+    const hits = Array.from({ length: 36 }, (_, i): Hit => [0.3 + i * STEP, i % 4 ? 'mid' : 'low', 1]);
+    const sound = soundOf(hits, 19, (s) => rootOf(Math.max(0, Math.floor((s - 0.3) / (4 * STEP)))));
+    for (const cutS of [0, 0.5, 1, 1.5]) {
+      const { grid } = analyse(sound.slice(cutS * RATE_HZ), RATE_HZ);
+      const begins = grid.beats[grid.firstBar]! + cutS - 0.3;
+      expect([cutS, Math.abs(begins / (4 * STEP) - Math.round(begins / (4 * STEP))) < 0.05]).toEqual([
+        cutS,
+        true,
+      ]);
+    }
+  });
+
+  it('begin their bars where the chord changes, in threes and fives', () => {
+    for (const perBar of [3, 5]) {
       const hits = Array.from({ length: 36 }, (_, i): Hit => [0.3 + i * STEP, i % perBar ? 'mid' : 'low', 1]);
       const curves = onsetCurves(
         soundOf(hits, 19, (s) => rootOf(Math.max(0, Math.floor((s - 0.3) / (perBar * STEP))))),
@@ -176,6 +189,8 @@ describe('how ways to hear a song differ', () => {
     ['half a beat later', at(128, 0.5 * beat)],
     ['a quarter beat later', at(128, 0.25 * beat)],
     ['a quarter beat earlier', at(128, 0.75 * beat)],
+    ['a third of a beat later', at(128, beat / 3)],
+    ['a third of a beat earlier', at(128, (2 * beat) / 3)],
     ['other bars', { ...at(128, 0), firstBar: 2 }],
   ] as const)('%s', (words, other) => expect(differenceOf(other, at(128, 0))).toBe(words));
 });

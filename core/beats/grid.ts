@@ -178,6 +178,17 @@ export function differenceOf(other: BeatGrid, grid: BeatGrid): string {
   const middle = other.beats[other.beats.length >> 1] ?? 0;
   const before = grid.beats.findLast((b) => b <= middle + 1e-6) ?? 0;
   const share = ((middle - before) * now) / 60;
-  const quarters = Math.round(share * 4) % 4;
-  return ['other bars', 'a quarter beat later', 'half a beat later', 'a quarter beat earlier'][quarters]!;
+  const apart = ([, at]: readonly [string, number]) => Math.abs(share - at);
+  return PLACES.reduce((best, place) => (apart(place) < apart(best) ? place : best))[0];
 }
+
+/** How far on in a beat other beats lie, in words. */
+const PLACES = [
+  ['other bars', 0],
+  ['a quarter beat later', 1 / 4],
+  ['a third of a beat later', 1 / 3],
+  ['half a beat later', 1 / 2],
+  ['a third of a beat earlier', 2 / 3],
+  ['a quarter beat earlier', 3 / 4],
+  ['other bars', 1],
+] as const;

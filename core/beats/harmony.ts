@@ -30,3 +30,47 @@ export function harmonyChange(
   }
   return out.map((v, t) => (total[t]! > 0.5 ? v / total[t]! : 0));
 }
+
+/** Sums of each band up to each moment, `BANDS` values for each, so that the mean of any time is two look-ups a band. */
+export function bandSums({ bands, whole: { length } }: OnsetCurves): Float64Array {
+  const sums = new Float64Array((length + 1) * BANDS);
+  for (let i = 0; i < bands.length; i++) sums[i + BANDS] = sums[i]! + bands[i]!;
+  return sums;
+}
+
+/** How long after a beat what sounds is listened to, and until how long before the next, seconds: between the hits. */
+const AFTER_HIT_S = 0.06;
+const BEFORE_HIT_S = 0.02;
+
+/** What sounds from each beat to the next, beats in seconds: the mean of each band, between the hits at both ends. */
+export function soundsBetween(beats: readonly number[], sums: Float64Array, rateHz: number): Float64Array[] {
+  const length = sums.length / BANDS - 1;
+  return beats.slice(0, -1).map((from, i) => {
+    const first = Math.min(length, Math.max(0, Math.round((from + AFTER_HIT_S) * rateHz)));
+    const end = Math.max(first, Math.min(length, Math.round((beats[i + 1]! - BEFORE_HIT_S) * rateHz)));
+    const count = Math.max(1, end - first);
+    return Float64Array.from(
+      { length: BANDS },
+      (_, b) => (sums[end * BANDS + b]! - sums[first * BANDS + b]!) / count,
+    );
+  });
+}
+
+/**
+ * How much harmony changes at a beat: it and the next one against those two earlier, so that drums, which
+ * alternate, fall out.
+ */
+export function changeAt(sounds: readonly Float64Array[], i: number): number {
+  let sum = 0;
+  for (const k of [i, i + 1]) {
+    const [a, b] = [sounds[k - 2], sounds[k]];
+    if (!a || !b) return 0;
+    let [apart, level] = [0, 1e-6];
+    for (let n = 0; n < a.length; n++) {
+      apart += Math.abs(a[n]! - b[n]!);
+      level += a[n]!;
+    }
+    sum += apart / level;
+  }
+  return sum;
+}

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { base64Of, bytesOf } from '../base64';
 
 /**
  * A colour table as a look keeps it: of one dimension (256 bytes each for red, green and blue) or of three
@@ -142,15 +143,3 @@ export function writeCube({ name, kind, size, data }: ColourTable): string {
     '',
   ].join('\n');
 }
-
-/** What is used of the platform, which browsers, workers and Node share. */
-const platform = globalThis as unknown as { atob(text: string): string; btoa(text: string): string };
-
-export const bytesOf = (base64: string): Uint8Array =>
-  Uint8Array.from(platform.atob(base64), (c) => c.charCodeAt(0));
-
-const base64Of = (bytes: Uint8Array): string => {
-  let text = '';
-  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192));
-  return platform.btoa(text);
-};

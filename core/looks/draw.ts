@@ -1,6 +1,6 @@
 import type { Gather } from '../gather/gather';
 import type { Layer, Surface } from '../pixels/surface';
-import { bytesOf } from './cube';
+import { bytesOf } from '../base64';
 import { treatmentById } from './registry';
 import type { Drawn } from './resolve';
 import type { Tables } from './treatment';

@@ -1,6 +1,7 @@
 /** What treatments do to small pictures: exact values, at edges, at odd sizes. */
 import { Surface, weightOf } from '../pixels/surface';
-import { bytesOf, readCube, writeCube } from './cube';
+import { bytesOf } from '../base64';
+import { readCube, writeCube } from './cube';
 import { drawStack, tablesOf } from './draw';
 import { factsOfPiece } from './facts';
 import { LookSchema } from './look';

@@ -6,18 +6,18 @@ import { flashingIn } from '@skipback/core/looks/flashing';
 import { type Recipes, untouched } from '@skipback/core/looks/recipes';
 import type { SeamLooks } from '@skipback/media/import/look-closer';
 import type { Project } from '@skipback/core/project/schema';
-import type { ClipSource } from '@skipback/media/frames/clip-row';
 import type { SmallCopy } from '@skipback/media/frames/small-copy';
 import { type ResultArrays, resultOf } from './compiled';
 import { KeptPicture } from './kept-picture';
 import type { LoadedClip } from './library';
 import { type Peek, setPlayback, usePlayback } from './playback';
-import { saveNow, shelfFacts } from './saving';
+import { Poster } from './poster';
+import { shelfFacts } from './saving';
+import { ShownSources } from './shown-sources';
 import { Sounding } from './sounding';
 
 /** Steps that J and L go through when pressed again, result frames a step. */
 const FASTER = [1, 2, 4, 8];
-const POSTER_AFTER_MS = 1500;
 
 export interface PlayRange {
   readonly first: number;
@@ -43,21 +43,18 @@ class Transport {
     left: () => {
       this.sounding.close();
       this.clips = [];
-      this.sources = [];
+      this.sources.forget();
       setPlayback({ step: 0 });
     },
   });
   private clips: readonly LoadedClip[] = [];
-  private copies: ReadonlyMap<Blob, readonly SmallCopy[]> = new Map();
-  /** What the picture was told to read: the clips first. */
-  private sources: readonly ClipSource[] = [];
+  private readonly sources = new ShownSources((clips) => this.picture.send({ kind: 'clips', clips }));
+  private readonly poster = new Poster(() => this.picture.send({ kind: 'poster' }));
   private total = 0;
-  private posterTimer: ReturnType<typeof setTimeout> | undefined;
   private sourcePlace = 0;
   private playsNext = false;
   /** The result frame to begin with, once there is a result. */
   private opensAt = 0;
-  private posterIsOld = true;
   private rateHz = 30;
   private result: ResultArrays = {
     clipPlaces: new Int32Array(),
@@ -73,7 +70,7 @@ class Transport {
   connect(canvas: HTMLCanvasElement): () => void {
     const disconnect = this.picture.connect(canvas);
     return () => {
-      clearTimeout(this.posterTimer);
+      this.poster.stop();
       disconnect();
     };
   }
@@ -98,29 +95,14 @@ class Transport {
   /** Takes the clips, and what is shown in place of some of their frames, by their files. */
   setClips(clips: readonly LoadedClip[], copies: ReadonlyMap<Blob, readonly SmallCopy[]>): void {
     this.clips = clips;
-    this.copies = copies;
-  }
-
-  private setSources(own: readonly ClipSource[]): void {
-    const sources = own.map((s) => ({ ...s, copies: this.copies.get(s.file) }));
-    const same =
-      sources.length === this.sources.length &&
-      sources.every((s, i) => {
-        const before = this.sources[i]!;
-        const held = s.placing?.key === before.placing?.key;
-        const placed = s.framing === before.framing && held;
-        return s.file === before.file && s.clipId === before.clipId && placed && s.copies === before.copies;
-      });
-    if (same) return;
-    this.sources = sources;
-    this.picture.send({ kind: 'clips', clips: sources });
+    this.sources.setCopies(copies);
   }
 
   setResult(compiled: CompiledProject, project: Project): void {
     this.total = compiled.totalFrames;
     this.rateHz = toNumber(project.rate);
     const { arrays, sources } = resultOf(compiled, this.clips, project);
-    this.setSources(sources);
+    this.sources.set(sources);
     this.result = arrays;
     const { recipes } = this.result;
     setPlayback({
@@ -140,7 +122,7 @@ class Transport {
     // Nothing will come in place of the picture of before.
     if (this.total === 0 && this.clips.length > 0) setPlayback({ seen: true });
     this.refresh();
-    this.posterIsOld = true;
+    this.poster.outdate();
     if (!this.playsNext || this.total === 0) return;
     this.playsNext = false;
     this.play(1);
@@ -167,8 +149,9 @@ class Transport {
     setPlayback({ audition: words, peek: null });
     const { arrays, sources } = resultOf(compiled, this.clips);
     // What it is read from stays where it can: all that is held would go.
-    if (sources.some((s) => !this.sources.some((o) => o.clipId === s.clipId))) this.setSources(sources);
-    const places = new Map(this.sources.map((s, i) => [s.clipId, i]));
+    const known = this.sources.places();
+    if (sources.some((s) => !known.has(s.clipId))) this.sources.set(sources);
+    const places = this.sources.places();
     this.sendResult({
       ...arrays,
       clipPlaces: arrays.clipPlaces.map((p) => places.get(sources[p]?.clipId ?? '') ?? -1),
@@ -352,21 +335,13 @@ class Transport {
     else this.picture.send({ kind: 'still-source', clipPlace: this.sourcePlace, frame: sourceFrame });
   }
 
-  /** Once a frame of the result is on the screen, the shelf's picture is made of it, unhurried. */
-  private renewPoster(): void {
-    if (!this.posterIsOld) return;
-    this.posterIsOld = false;
-    clearTimeout(this.posterTimer);
-    this.posterTimer = setTimeout(() => this.picture.send({ kind: 'poster' }), POSTER_AFTER_MS);
-  }
-
   private hear(reply: PreviewReply): void {
     const { step, audition } = usePlayback.getState();
     if (reply.kind === 'shown-result') {
       if (audition !== null) return;
       if (!usePlayback.getState().seen) setPlayback({ seen: true });
       if (step !== 0) setPlayback({ position: reply.position });
-      this.renewPoster();
+      this.poster.shown();
     } else if (reply.kind === 'ended') {
       this.sounding.stop();
       setPlayback({ step: 0 });
@@ -382,12 +357,7 @@ class Transport {
       const before = usePlayback.getState().tried;
       setPlayback({ tried: reply.pictures });
       Object.values(before).forEach((picture) => picture.close());
-    } else if (reply.kind === 'poster') {
-      const first = shelfFacts.poster === null;
-      shelfFacts.poster = reply.poster;
-      shelfFacts.at = usePlayback.getState().position;
-      if (first) void saveNow();
-    }
+    } else if (reply.kind === 'poster') this.poster.take(reply);
   }
 }
 
