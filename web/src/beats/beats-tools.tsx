@@ -36,9 +36,12 @@ import { EnvelopeCard } from './envelope-card';
 import { TapCard } from './tap-card';
 import type { SongPlaying } from './use-song-player';
 
+/** Odds as a percentage; nothing that is only heard is more than nearly sure. */
+const percent = (likely: number): string => `${Math.min(99, Math.round(100 * likely))}\u00a0%`;
+
 /** How sure it is where bars begin, in words. */
 const barsWords = (likely: number): string =>
-  `Where bars begin is ${likely >= 0.97 ? 'as good as sure' : likely >= 0.7 ? 'likely so' : 'a guess'}, ${Math.round(100 * likely)} %.`;
+  `Where bars begin is ${likely >= 0.97 ? 'as good as sure' : likely >= 0.7 ? 'likely so' : 'a guess'}, ${percent(likely)}.`;
 
 interface Props {
   readonly song: Song;
@@ -187,8 +190,7 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
               : song.likely >= 0.6
                 ? 'The beats are likely so'
                 : 'The beats are a guess'}
-            , {Math.round(100 * song.likely)} %.
-            {song.barsLikely !== null && ` ${barsWords(song.barsLikely)}`}
+            , {percent(song.likely)}.{song.barsLikely !== null && ` ${barsWords(song.barsLikely)}`}
           </Box>
         )}
       </Card>
