@@ -178,6 +178,10 @@ it('the second guess is another way to hear the same song, and less likely', () 
   expect(likely).toBeLessThanOrEqual(1);
   expect(second!.beats).not.toEqual(grid.beats);
   expect(differenceOf(second!, grid)).not.toBe('');
+  const curves = onsetCurves(sound, RATE_HZ);
+  const odds = likeliestBeats(curves, tempoPath(curves.whole, curves.rateHz)).map((r) => r.likely);
+  expect(odds).toEqual(odds.toSorted((a, b) => b - a));
+  expect(odds.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 6);
 });
 
 describe('how ways to hear a song differ', () => {

@@ -54,6 +54,8 @@ export function likeliestBeats(curves: OnsetCurves, heard: TempoPath): readonly 
     if (like) like.odds += reading.odds;
     else apart.push(reading);
   }
+  // What was taken together may have passed what stood before it.
+  apart.sort((a, b) => b.odds - a.odds);
   const all = apart.reduce((sum, { odds }) => sum + odds, 0);
   return apart.map(({ way, odds, firstOfFour, fourLikely }) => ({
     ...{ beats: way.beats, likely: odds / all },

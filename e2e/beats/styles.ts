@@ -179,5 +179,7 @@ function played(text: string, font: string, inRoom: boolean): Float32Array | und
   } catch {
     return undefined;
   }
-  return new Float32Array(new Uint8Array(readFileSync(at('f32'))).buffer);
+  const mono = new Float32Array(new Uint8Array(readFileSync(at('f32'))).buffer);
+  rmSync(folder, { recursive: true });
+  return mono;
 }
