@@ -31,6 +31,8 @@ export default tseslint.config(
       'core/pixels/kernels/motion.ts',
       'core/pixels/kernels/along.ts',
       'core/pixels/kernels/placing.ts',
+      'core/pixels/kernels/colouring.ts',
+      'core/pixels/kernels/sizing.ts',
       'core/pixels/kernels/masks.ts',
       'core/pixels/kernels/mattes.ts',
       'core/pixels/kernels/laying.ts',

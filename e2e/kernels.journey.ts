@@ -47,6 +47,7 @@ function exercise({ kernels: base64, shapes }: { kernels: string; shapes: Shape[
       meanDown: [A, OUT, w, h, 4, SUMS],
       steepen: [A, pixels, 90, 4],
       spread: [A, w, h, OUT, w + 5, h + 3, 60_001, -70_000, 59_111, -30_001, 0, 255, SUMS],
+      recolour: [A, B, OUT, w, h, C],
       maskBoth: [A, B, pixels],
       lay: [A, B, pixels, 4, 200],
       takeAlpha: [A, B, pixels],
@@ -76,6 +77,15 @@ function exercise({ kernels: base64, shapes }: { kernels: string; shapes: Shape[
       [0.5, 0.05, 0.8, 0.95, 0.02, 0.35, 0.98, 0.35, 0.2, 0.95].map((v, i) => v * (i % 2 ? h : w)),
     );
     run('polygon', [OUT, w, h, w, 1024, 5, 1, 6.1, 0]);
+    fill();
+    for (const [place, size] of [
+      [SUMS, w],
+      [SUMS + 8192, h],
+    ] as const)
+      new Int32Array(memory.buffer, place, size + 4).set(
+        Array.from({ length: size + 4 }, (_, i) => Math.min(i, size - 1)),
+      );
+    run('resize', [A, w, OUT, SUMS, B, 8, w, SUMS + 8192, C, 3, 8, h, SUMS + 16_384, 6, 1]);
     // Those of motion work on what the ones before them made; the second picture is the first, a little aside.
     fill();
     const [mw, mh] = [w + 40, h + 40];

@@ -1,9 +1,9 @@
 import { type Colour, SHARES, WORKING_COLOUR, differencesToRgb } from './colour';
-import { type Planes, halfOf } from './planes';
+import { FREE_FROM, sharedKernels } from './kernels/shared';
+import { type Planes, halfOf, planesBytes, planesIn } from './planes';
 
 /** Fixed point: one is this much. */
 const ONE = 1 << 14;
-const BITS = 14;
 
 /** What a value of one plane adds to one of another: a table over its 256 values, in fixed point. */
 const table = (factor: number): Int32Array =>
@@ -31,27 +31,16 @@ export function toWorkingColour(planes: Planes, from: Colour): void {
   const yOfY = Int32Array.from({ length: 256 }, (_, y) =>
     Math.round(((y - baseY) * scaleY + 16) * ONE + ONE / 2),
   );
-  const { width, height, y, u, v } = planes;
-  const across = halfOf(width);
-  const half = (128 << BITS) + ONE / 2;
-  for (let row = 0; row < halfOf(height); row++) {
-    const top = 2 * row * width;
-    const bottom = 2 * row + 1 < height ? top + width : -1;
-    for (let i = 0; i < across; i++) {
-      const at = row * across + i;
-      const [cb, cr] = [u[at]!, v[at]!];
-      const add = yOfU[cb]! + yOfV[cr]!;
-      const x = 2 * i;
-      y[top + x] = clamp((yOfY[y[top + x]!]! + add) >> BITS);
-      if (x + 1 < width) y[top + x + 1] = clamp((yOfY[y[top + x + 1]!]! + add) >> BITS);
-      if (bottom >= 0) {
-        y[bottom + x] = clamp((yOfY[y[bottom + x]!]! + add) >> BITS);
-        if (x + 1 < width) y[bottom + x + 1] = clamp((yOfY[y[bottom + x + 1]!]! + add) >> BITS);
-      }
-      u[at] = clamp((uOfU[cb]! + uOfV[cr]! + half) >> BITS);
-      v[at] = clamp((vOfU[cb]! + vOfV[cr]! + half) >> BITS);
-    }
-  }
+  const tables = [yOfY, yOfU, yOfV, uOfU, uOfV, vOfU, vOfV];
+  const { width, height } = planes;
+  const begin = FREE_FROM + 4 * 256 * tables.length;
+  const { kernels, buffer } = sharedKernels(begin + planesBytes(width, height));
+  tables.forEach((table, i) => new Int32Array(buffer, FREE_FROM + 4 * 256 * i, 256).set(table));
+  const there = planesIn(new Uint8Array(buffer, begin, planesBytes(width, height)), width, height);
+  for (const plane of ['y', 'u', 'v'] as const) there[plane].set(planes[plane]);
+  const { y, u, v } = there;
+  kernels.recolour(y.byteOffset, u.byteOffset, v.byteOffset, width, height, FREE_FROM);
+  for (const plane of ['y', 'u', 'v'] as const) planes[plane].set(there[plane]);
 }
 
 /** Factors from one matrix to another: y' = y + a u + b v, u' = c u + d v, v' = e u + f v, all as parts of one. */

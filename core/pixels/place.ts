@@ -1,4 +1,5 @@
 import { type Planes, blacken, halfOf, planesBytes, planesIn } from './planes';
+import { type PlaneTaps, type Taps, ONE, pitchOf, resize } from './resize';
 
 /** Where a picture lies in a frame, in whole pixels of the frame; it may reach over the edges. */
 export interface Place {
@@ -6,18 +7,6 @@ export interface Place {
   readonly y: number;
   readonly width: number;
   readonly height: number;
-}
-
-const ONE = 1 << 12;
-const BITS = 12;
-
-/** For each target pixel in [first, end): where its source pixels begin, how many there are, their weights. */
-interface Taps {
-  readonly first: number;
-  readonly end: number;
-  readonly starts: Int32Array;
-  readonly reach: number;
-  readonly weights: Int32Array;
 }
 
 /**
@@ -35,7 +24,8 @@ function tapsFor(
   const radius = shrink > 1.5 ? shrink : 1;
   const reach = Math.ceil(radius) * 2;
   const starts = new Int32Array(end - first);
-  const weights = new Int32Array((end - first) * reach);
+  const pitch = pitchOf(reach);
+  const weights = new Int16Array((end - first) * pitch);
   for (let d = first; d < end; d++) {
     const centre = sourceAt(d) - 0.5;
     const begin = Math.floor(centre - radius) + 1;
@@ -44,7 +34,7 @@ function tapsFor(
     );
     const sum = raw.reduce((a, b) => a + b, 0);
     const start = Math.min(Math.max(0, begin), Math.max(0, sourceSize - reach));
-    const own = weights.subarray((d - first) * reach, (d - first + 1) * reach);
+    const own = weights.subarray((d - first) * pitch, (d - first) * pitch + reach);
     raw.forEach((w, k) => {
       const pixel = Math.min(sourceSize - 1, Math.max(0, begin + k));
       own[Math.min(reach - 1, pixel - start)]! += Math.round((w / sum) * ONE);
@@ -54,20 +44,13 @@ function tapsFor(
     own[heaviest]! += ONE - own.reduce((a, b) => a + b, 0);
     starts[d - first] = start;
   }
-  return { first, end, starts, reach, weights };
-}
-
-/** Both axes of one plane. */
-interface PlaneTaps {
-  readonly across: Taps;
-  readonly down: Taps;
+  return { first, end, starts, reach, pitch, weights };
 }
 
 /** Places pictures of one size in frames of another; the weights are worked out once. */
 export class Placer {
   private readonly luma: PlaneTaps;
   private readonly chroma: PlaneTaps;
-  private rows = new Int32Array(0);
 
   constructor(
     private readonly source: { readonly width: number; readonly height: number },
@@ -101,83 +84,9 @@ export class Placer {
   place(picture: Planes, frame: Planes): void {
     blacken(frame);
     const [w, h] = [halfOf(this.source.width), halfOf(frame.width)];
-    this.plane(picture.y, this.source.width, frame.y, frame.width, this.luma);
-    this.plane(picture.u, w, frame.u, h, this.chroma);
-    this.plane(picture.v, w, frame.v, h, this.chroma);
-  }
-
-  private plane(
-    from: Uint8Array,
-    stride: number,
-    to: Uint8Array,
-    toStride: number,
-    { across, down }: PlaneTaps,
-  ): void {
-    const width = across.end - across.first;
-    if (width <= 0 || down.end <= down.first) return;
-    if (across.reach === 2 && down.reach === 2 && stride >= 2 && from.length >= 2 * stride)
-      return between(from, stride, to, toStride, across, down);
-    const low = down.starts[0]!;
-    const high = down.starts[down.starts.length - 1]! + down.reach;
-    const sourceRows = Math.min(high, Math.floor(from.length / stride)) - low;
-    if (this.rows.length < width * sourceRows) this.rows = new Int32Array(width * sourceRows);
-    const { rows } = this;
-    const size = from.length / stride;
-    for (let row = 0; row < sourceRows; row++) {
-      const base = (row + low) * stride;
-      for (let i = 0; i < width; i++) {
-        let sum = 0;
-        const start = base + across.starts[i]!;
-        const w = i * across.reach;
-        for (let k = 0; k < across.reach; k++) {
-          const weight = across.weights[w + k]!;
-          if (weight !== 0) sum += weight * from[start + k]!;
-        }
-        rows[row * width + i] = (sum + 32) >> 6;
-      }
-    }
-    for (let d = down.first; d < down.end; d++) {
-      const n = d - down.first;
-      const start = down.starts[n]! - low;
-      const out = d * toStride + across.first;
-      for (let i = 0; i < width; i++) {
-        let sum = 0;
-        for (let k = 0; k < down.reach; k++) {
-          const weight = down.weights[n * down.reach + k]!;
-          if (weight !== 0 && low + start + k < size) sum += weight * rows[(start + k) * width + i]!;
-        }
-        to[out + i] = (sum + (1 << (2 * BITS - 7))) >> (2 * BITS - 6);
-      }
-    }
-  }
-}
-
-/** One plane between its four nearest pixels: the common case, in one go. */
-function between(
-  from: Uint8Array,
-  stride: number,
-  to: Uint8Array,
-  toStride: number,
-  across: Taps,
-  down: Taps,
-): void {
-  const width = across.end - across.first;
-  const { starts, weights } = across;
-  for (let d = down.first; d < down.end; d++) {
-    const n = d - down.first;
-    const a = down.starts[n]! * stride;
-    const b = a + stride;
-    const above = down.weights[2 * n]!;
-    const below = down.weights[2 * n + 1]!;
-    const out = d * toStride + across.first;
-    for (let i = 0; i < width; i++) {
-      const x = starts[i]!;
-      const left = weights[2 * i]!;
-      const right = weights[2 * i + 1]!;
-      const top = (left * from[a + x]! + right * from[a + x + 1]!) >> 4;
-      const bottom = (left * from[b + x]! + right * from[b + x + 1]!) >> 4;
-      to[out + i] = (above * top + below * bottom + (1 << 19)) >> 20;
-    }
+    resize(picture.y, this.source.width, frame.y, frame.width, this.luma);
+    resize(picture.u, w, frame.u, h, this.chroma);
+    resize(picture.v, w, frame.v, h, this.chroma);
   }
 }
 

@@ -15,6 +15,7 @@ const LEAST_F = 0.75;
 const NEAR_BEST = 0.1;
 /** Bars of a way tell nothing where none of its beginnings has this F. */
 const LEAST_BARS = 0.5;
+const NEAR_MOST = 0.05;
 
 /** What there is to learn from a song; nothing where no way to hear it is right. */
 function exampleOf(song: KnownSong): KindExample | undefined {
@@ -35,8 +36,9 @@ function exampleOf(song: KnownSong): KindExample | undefined {
   const best = Math.max(...told.map(({ f }) => f));
   const right = told.flatMap(({ f, bars }) => {
     const most = Math.max(...bars);
-    const anyBar = song.beatsPerBar !== FOLD_BEATS || most < LEAST_BARS;
-    return bars.map((b) => f >= Math.max(LEAST_F, best - NEAR_BEST) && (anyBar || b === most));
+    // Of bars of two, two beginnings are right; of others that the fold does not hold, all are.
+    const anyBar = FOLD_BEATS % song.beatsPerBar !== 0 || most < LEAST_BARS;
+    return bars.map((b) => f >= Math.max(LEAST_F, best - NEAR_BEST) && (anyBar || b > most - NEAR_MOST));
   });
   return right.some((r) => r)
     ? { name: song.name, patterns: Float32Array.from(patterns.flat()), right }
@@ -47,8 +49,8 @@ const [seed, file] = process.argv.slice(2);
 const examples: KindExample[] = [];
 let count = 0;
 for (const song of songsOf([Number(seed)])) {
-  // One in three is short.
-  const example = exampleOf(count % 3 === 2 ? cutOut(song, 0, 12 + (count % 25)) : song);
+  // One in three is short, down to a loop of eight seconds.
+  const example = exampleOf(count % 3 === 2 ? cutOut(song, 0, 8 + (count % 29)) : song);
   if (example) examples.push(example);
   if (++count % 100 === 0) console.log(`seed ${seed}: ${count} songs, ${examples.length} to learn from`);
 }

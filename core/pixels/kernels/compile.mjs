@@ -12,6 +12,8 @@ const SOURCES = [
   'motion.ts',
   'along.ts',
   'placing.ts',
+  'colouring.ts',
+  'sizing.ts',
   'masks.ts',
   'mattes.ts',
   'laying.ts',

@@ -141,6 +141,24 @@ export interface Kernels {
     out: number,
     row: number,
   ): void;
+  recolour(y: number, u: number, v: number, width: number, height: number, tables: number): void;
+  resize(
+    from: number,
+    stride: number,
+    out: number,
+    startsAcross: number,
+    weightsAcross: number,
+    pitchAcross: number,
+    width: number,
+    startsDown: number,
+    weightsDown: number,
+    reachDown: number,
+    pitchDown: number,
+    height: number,
+    rows: number,
+    shift: number,
+    rounds: number,
+  ): void;
   placePlane(
     from: number,
     width: number,
