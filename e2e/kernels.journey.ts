@@ -14,6 +14,7 @@ function exercise({ kernels: base64, shapes }: { kernels: string; shapes: Shape[
   const { exports } = new WebAssembly.Instance(module, { env: { memory, abort: () => undefined } });
   const k = exports as Record<string, (...args: (number | bigint)[]) => void>;
   const bytes = new Uint8Array(memory.buffer);
+  const words = new Int32Array(memory.buffer);
   const [A, B, C, OUT, SUMS] = [4096, 700_000, 1_400_000, 2_100_000, 2_800_000] as const;
   const sums: Record<string, number> = {};
   for (const { width: w, height: h } of shapes) {
@@ -57,15 +58,15 @@ function exercise({ kernels: base64, shapes }: { kernels: string; shapes: Shape[
     };
     const fill = () => {
       let seed = 0x2545f491;
-      for (let i = 0; i < bytes.length; i++) {
+      for (let i = 0; i < words.length; i++) {
         seed = (Math.imul(seed, 1_103_515_245) + 12_345) | 0;
-        bytes[i] = seed >>> 16;
+        words[i] = seed ^ (seed >>> 15);
       }
     };
     const run = (name: string, args: (number | bigint)[]) => {
       k[name]!(...args);
       let sum = 0;
-      for (let i = 0; i < bytes.length; i++) sum = (Math.imul(sum, 31) + bytes[i]!) | 0;
+      for (let i = 0; i < words.length; i++) sum = (Math.imul(sum, 31) + words[i]!) | 0;
       sums[`${name} ${w} x ${h}`] = sum;
     };
     for (const [name, args] of Object.entries(runs)) {
