@@ -10,6 +10,14 @@ test('once it was opened it opens and works with the server gone, with what was 
       name: 'Skip Back',
       display: 'standalone',
     });
+    // Built files are not asked for again, whose names tell what is in them; the page is.
+    const kept = async (path: string) =>
+      (await page.request.get(`${stage.address}${path}`)).headers()['cache-control'];
+    const built = await page.locator('script[type=module]').first().getAttribute('src');
+    expect([await kept('/'), await kept(built!)]).toEqual([
+      expect.stringContaining('max-age=0'),
+      expect.stringContaining('immutable'),
+    ]);
     // Everything is kept once it is active.
     await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
     await page.getByRole('button', { name: 'New project', exact: true }).click();

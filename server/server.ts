@@ -45,6 +45,11 @@ export async function createServer(): Promise<FastifyInstance> {
   });
   await server.register(convertRoutes);
   await server.register(files, { root: `${root}web/dist`, prefix: '/' });
+  // Names of built files tell what is in them: browsers need not ask for them again, and keep them compiled.
+  await server.register(files, {
+    ...{ root: `${root}web/dist/assets`, prefix: '/assets/', decorateReply: false },
+    ...{ immutable: true, maxAge: '1y' },
+  });
   await server.register(files, { root: `${root}demo/media`, prefix: '/demo/media/', decorateReply: false });
   await server.register(files, {
     root: `${root}demo/projects`,

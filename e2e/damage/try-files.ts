@@ -1,5 +1,5 @@
 /** Broken files brought in as a person would, one after the other, and what became of each. */
-import { execFileSync } from 'node:child_process';
+import { readFileSync, readdirSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import type { BrokenFile } from './broken-files';
 
@@ -17,8 +17,16 @@ export interface Tried {
 
 /** Memory of the largest process of a page that is running, MB. */
 function rendererMb(): number {
-  const rows = execFileSync('ps', ['-eo', 'rss,args'], { encoding: 'utf8', maxBuffer: 1 << 24 }).split('\n');
-  const sizes = rows.filter((r) => r.includes('--type=renderer')).map((r) => Number.parseInt(r, 10) / 1024);
+  const sizes = readdirSync('/proc').map((entry) => {
+    if (!/^\d/.test(entry)) return 0;
+    try {
+      if (!readFileSync(`/proc/${entry}/cmdline`, 'utf8').includes('--type=renderer')) return 0;
+      return Number(/VmRSS:\s*(\d+)/.exec(readFileSync(`/proc/${entry}/status`, 'utf8'))?.[1] ?? 0) / 1024;
+    } catch {
+      // It ended meanwhile.
+      return 0;
+    }
+  });
   return Math.round(Math.max(0, ...sizes));
 }
 
@@ -71,7 +79,7 @@ async function tryInProject(page: Page, file: BrokenFile): Promise<Tried> {
         undefined,
         {
           timeout: (PATIENCE_S + LOOKING_S) * 1000,
-          polling: 50,
+          polling: 100,
         },
       )
       .then(

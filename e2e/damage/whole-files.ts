@@ -64,7 +64,10 @@ const MADE: readonly (readonly [name: string, args: readonly string[]])[] = [
 const ODD: readonly (readonly [name: string, args: readonly string[]])[] = [
   ['eight.mp4', [...picture('8x8', '30', '1'), ...h264]],
   ['wide.mp4', [...picture('8192x64', '5', '1'), ...h264]],
-  ['huge.webp', [...picture('8192x8192', '1', '1'), '-frames:v', '1']],
+  [
+    'huge.webp',
+    [...picture('8192x8192', '1', '1'), '-frames:v', '1', '-quality', '10', '-compression_level', '0'],
+  ],
   ['large.mp4', [...picture('8192x4320', '1', '2'), ...h264]],
   ['ten-seconds-a-frame.mp4', [...picture('64x36', '0.1', '40'), ...h264]],
   ['thousand.mp4', [...picture('64x36', '1000', '1'), ...h264]],
