@@ -130,13 +130,13 @@ export const CODED = {
 /** Luma of one coded frame: a slowly moving ramp, and across its middle the cells of the number. */
 export function codedLuma(recipe: ClipRecipe, n: number, out: Buffer): void {
   const { width, height } = recipe;
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) out[y * width + x] = 60 + ((x + y + n * 3) % 128);
-  const top = Math.floor(height * 0.35);
+  const ramp = Uint8Array.from({ length: width + 128 }, (_, i) => 60 + (i % 128));
+  for (let y = 0; y < height; y++) out.set(ramp.subarray((y + n * 3) % 128).subarray(0, width), y * width);
+  const cells = Uint8Array.from({ length: width }, (_, x) =>
+    cellIsWhite(Math.floor((x * CELLS) / width), n) ? 225 : 25,
+  );
   const bottom = Math.floor(height * 0.65);
-  for (let y = top; y < bottom; y++)
-    for (let x = 0; x < width; x++)
-      out[y * width + x] = cellIsWhite(Math.floor((x * CELLS) / width), n) ? 225 : 25;
+  for (let y = Math.floor(height * 0.35); y < bottom; y++) out.set(cells, y * width);
 }
 
 function cellIsWhite(cell: number, n: number): boolean {
