@@ -6,14 +6,13 @@ import { FOLD_BEATS, evidenceOf, patternsOf } from '@skipback/core/beats/pattern
 import { fMeasure } from '@skipback/core/beats/score';
 import { tempoPath } from '@skipback/core/beats/tempo';
 import { waysToHear } from '@skipback/core/beats/ways';
-import type { KindExample } from './heard';
-import { type KnownSong, cutOut } from './heard';
+import { type KindExample, type KnownSong, cutOut } from './heard';
 import { songsOf } from './sets';
 
 /** Ways count as right from this F on, if none is so much better. */
 const LEAST_F = 0.75;
 const NEAR_BEST = 0.1;
-/** Bars of a way tell nothing where none of its beginnings has this F. */
+/** Bars of a way tell nothing where none of its beginnings has this F; else those that are nearly as good as the best are right. */
 const LEAST_BARS = 0.5;
 const NEAR_MOST = 0.05;
 
