@@ -1,4 +1,4 @@
-import { type Colour, SHARES, WORKING_COLOUR, differencesToRgb } from './colour';
+import { type Colour, SHARES, WORKING_COLOUR, differencesToRgb, sameColour } from './colour';
 import { FREE_FROM, sharedKernels } from './kernels/shared';
 import { type Planes, halfOf, planesBytes, planesIn } from './planes';
 
@@ -11,27 +11,30 @@ const table = (factor: number): Int32Array =>
 
 const clamp = (value: number): number => (value < 0 ? 0 : value > 255 ? 255 : value);
 
+/** The tables of the last colour asked for: clips come in long runs of one. */
+let lastTables: { readonly from: Colour; readonly tables: readonly Int32Array[] } | undefined;
+
+/** What brightness adds to brightness, each difference to it, and the differences to themselves and to one another. */
+function tablesOf(from: Colour): readonly Int32Array[] {
+  const { a, b, c, d, e, f } = between(from, WORKING_COLOUR);
+  const [scaleY, baseY] = from.fullRange ? [219 / 255, 0] : [1, 16];
+  const scaleC = from.fullRange ? 224 / 255 : 1;
+  const yOfY = Int32Array.from({ length: 256 }, (_, y) =>
+    Math.round(((y - baseY) * scaleY + 16) * ONE + ONE / 2),
+  );
+  // Differences are counted in 224ths, brightness in 219ths.
+  const toBrightness = [a, b].map((factor) => table((factor * scaleC * 219) / 224));
+  return [yOfY, ...toBrightness, ...[c, d, e, f].map((factor) => table(factor * scaleC))];
+}
+
 /**
  * Brings a picture's planes to BT.709 in limited range, in place. Grey stays grey in every matrix, so brightness
  * takes up a part of the differences and the differences one of each other: no way over red, green and blue is
  * needed. Integer arithmetic, rounded to the nearest.
  */
 export function toWorkingColour(planes: Planes, from: Colour): void {
-  const { a, b, c, d, e, f } = between(from, WORKING_COLOUR);
-  const [scaleY, baseY] = from.fullRange ? [219 / 255, 0] : [1, 16];
-  const scaleC = from.fullRange ? 224 / 255 : 1;
-  // Differences are counted in 224ths, brightness in 219ths.
-  const [yOfU, yOfV] = [table((a * scaleC * 219) / 224), table((b * scaleC * 219) / 224)];
-  const [uOfU, uOfV, vOfU, vOfV] = [
-    table(c * scaleC),
-    table(d * scaleC),
-    table(e * scaleC),
-    table(f * scaleC),
-  ];
-  const yOfY = Int32Array.from({ length: 256 }, (_, y) =>
-    Math.round(((y - baseY) * scaleY + 16) * ONE + ONE / 2),
-  );
-  const tables = [yOfY, yOfU, yOfV, uOfU, uOfV, vOfU, vOfV];
+  if (!lastTables || !sameColour(lastTables.from, from)) lastTables = { from, tables: tablesOf(from) };
+  const { tables } = lastTables;
   const { width, height } = planes;
   const begin = FREE_FROM + 4 * 256 * tables.length;
   const { kernels, buffer } = sharedKernels(begin + planesBytes(width, height));

@@ -28,8 +28,7 @@ export async function drawThumbnails(
   const { orientation } = await clips.get(clip);
   const cellWidth = Math.max(8, Math.round((CELL_HEIGHT * orientation.width) / orientation.height));
   const columns = Math.max(1, Math.min(wanted, Math.floor(4096 / cellWidth)));
-  const canvas = new OffscreenCanvas(columns * cellWidth, Math.ceil(wanted / columns) * CELL_HEIGHT);
-  const context = canvas.getContext('2d')!;
+  const sheetPixels = new ImageData(columns * cellWidth, Math.ceil(wanted / columns) * CELL_HEIGHT);
   const places = new Map(frames.map((f, i) => [f, i]));
   const damaged: number[] = [];
   const small = new SmallPictures(orientation, cellWidth, CELL_HEIGHT);
@@ -37,8 +36,12 @@ export async function drawThumbnails(
     const place = places.get(picture.timestamp);
     if (place === undefined) return true;
     const pixels = await small.read(picture, open);
-    const drawn = new ImageData(new Uint8ClampedArray(pixels), cellWidth, CELL_HEIGHT);
-    context.putImageData(drawn, (place % columns) * cellWidth, Math.floor(place / columns) * CELL_HEIGHT);
+    const [column, row] = [place % columns, Math.floor(place / columns)];
+    for (let y = 0; y < CELL_HEIGHT; y++)
+      sheetPixels.data.set(
+        pixels.subarray(4 * y * cellWidth, 4 * (y + 1) * cellWidth),
+        4 * ((row * CELL_HEIGHT + y) * columns + column) * cellWidth,
+      );
     return true;
   });
   try {
@@ -59,6 +62,9 @@ export async function drawThumbnails(
         await run.return();
         await calm();
       }
+    // One by one, each would cost what putting the whole sheet does.
+    const canvas = new OffscreenCanvas(sheetPixels.width, sheetPixels.height);
+    canvas.getContext('2d')!.putImageData(sheetPixels, 0, 0);
     const sheet = await canvas.convertToBlob({ type: 'image/webp', quality: 0.8 });
     return { sheet, frames, cellWidth, cellHeight: CELL_HEIGHT, columns, damaged };
   } finally {

@@ -59,6 +59,7 @@ createRoot(document.getElementById('root')!).render(
         dense
         maxSnack={1}
         autoHideDuration={2400}
+        transitionDuration={0}
         anchorOrigin={{ vertical: 'top', horizontal: 'center' }}
         Components={{ default: Notice, error: Notice, warning: Notice }}
       >

@@ -20,6 +20,17 @@ export const colors = {
 export const sans = '"Instrument Sans Variable", system-ui, sans-serif';
 export const mono = '"IBM Plex Mono", ui-monospace, monospace';
 
+/** How long each kind of movement of the interface takes, milliseconds. */
+const AT_ONCE = {
+  shortest: 0,
+  shorter: 0,
+  short: 0,
+  standard: 0,
+  complex: 0,
+  enteringScreen: 0,
+  leavingScreen: 0,
+} as const;
+
 export const theme = createTheme({
   palette: {
     mode: 'dark',
@@ -31,6 +42,8 @@ export const theme = createTheme({
     divider: colors.line,
   },
   shape: { borderRadius: 8 },
+  // Nothing fades, slides or grows: what was pressed is there at once, and what draws is left to the picture.
+  transitions: { create: () => 'none', getAutoHeightDuration: () => 0, duration: AT_ONCE },
   typography: { fontFamily: sans, fontSize: 13, button: { textTransform: 'none', fontWeight: 600 } },
   components: {
     MuiCssBaseline: {

@@ -15,6 +15,7 @@ import { compileWith } from '../state/compiled';
 import { freshId } from '../state/ids';
 import { clipOf, storeMedia } from '../state/import-files';
 import type { LoadedClip } from '../state/library';
+import { rested } from '../shelf/rested';
 import { openNextWith } from '../state/opening';
 import { shelve } from '../state/shelve';
 import { colors } from '../theme';
@@ -25,17 +26,12 @@ import { RecipeCards } from './recipe-cards';
 /** The demo's clip that recipes are shown on where there is no own one. */
 const DEMO_CLIP = 'lantern.mp4';
 
-/** How long the shelf is there before its gallery is made, milliseconds. */
-const RESTS_MS = 150;
-
 /** The newest project's clip, if it can be read; else one of the demo's. */
 async function clipToShow(
   projects: readonly ProjectRecord[],
   signal: AbortSignal,
 ): Promise<LoadedClip | null> {
-  // Who presses something at once waits for no gallery.
-  await new Promise((resolve) => setTimeout(resolve, RESTS_MS));
-  if (signal.aborted) return null;
+  if (!(await rested(signal))) return null;
   for (const { document } of projects.slice(0, 3)) {
     const clip = document.clips.find((c) => c.id === document.pieces[0]?.clipId);
     const [record, file] = clip

@@ -3,10 +3,16 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { lacksHere } from '../state/able';
 import { colors } from '../theme';
+import { rested } from './rested';
 
 /** What will not work in this browser; one line until it is asked for, unless nothing works. */
 export function Lacks() {
-  const { data: lacks = [] } = useQuery({ queryKey: ['lacks'], queryFn: lacksHere });
+  // Asking takes the page a tenth of a second.
+  const { data: lacks = [] } = useQuery({
+    queryKey: ['lacks'],
+    queryFn: async ({ signal }) => ((await rested(signal)) ? lacksHere() : []),
+    staleTime: Infinity,
+  });
   const [opened, setOpened] = useState(false);
   // Where a file is saved to is no lack to be told of by itself.
   const told = lacks.filter((l) => l.code !== 'save');
