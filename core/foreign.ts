@@ -5,7 +5,8 @@ const MOST_VALUES = 3_000_000;
 
 /** Data from a text that was written elsewhere, or the sentence that says why it is not taken. */
 export type Foreign =
-  { readonly ok: true; readonly data: unknown } | { readonly ok: false; readonly sentence: string };
+  | { readonly ok: true; readonly data: unknown }
+  | { readonly ok: false; readonly sentence: string };
 
 /**
  * Reads JSON from outside: no deeper, no more of it and no longer than anything of ours is, and without the keys that

@@ -123,8 +123,8 @@ test('a join dissolves by hand or by number: both sides run on in the file, weig
   await expect(page.getByTestId('length')).toContainText('70 f');
 
   const expected = [...up(20, 39), ...up(60, 79), ...up(0, 29)].map((n) => lit([[n, 1]]));
-  for (let j = 0; j < 8; j++) expected[16 + j] = lit([[36 + j, 7.5 - j], [56 + j, j + 0.5]]); // prettier-ignore
-  for (let j = 0; j < 6; j++) expected[37 + j] = lit([[77 + j, 5.5 - j], [Math.max(0, j - 3), j + 0.5]]); // prettier-ignore
+  for (let j = 0; j < 8; j++) expected[16 + j] = lit([[36 + j, 7.5 - j], [56 + j, j + 0.5]]); // oxfmt-ignore
+  for (let j = 0; j < 6; j++) expected[37 + j] = lit([[77 + j, 5.5 - j], [Math.max(0, j - 3), j + 0.5]]); // oxfmt-ignore
   await page.getByRole('link', { name: 'Render' }).first().click();
   await page.getByLabel('Quality', { exact: true }).selectOption('finest');
   const made = await weightsOf(await render(page, 'webm-vp9', join(WORK, 'dissolved.webm')));

@@ -24,7 +24,7 @@ function mixedAt(starts: readonly number[], t: number): number[] {
     middles.findLastIndex((m) => m <= t),
   );
   const share = (t - middles[first]!) / (middles[first + 1]! - middles[first]!);
-  return share <= 0 ? lit([[first, 1]]) : lit([[first, 1 - share], [first + 1, share]]); // prettier-ignore
+  return share <= 0 ? lit([[first, 1]]) : lit([[first, 1 - share], [first + 1, share]]); // oxfmt-ignore
 }
 function coveredOf(starts: readonly number[], from: number, to: number): number[] {
   return lit(
@@ -57,8 +57,8 @@ test('mix, shutter, smear and trail weigh source frames exactly: slow, fast, bac
   await enter(page, 'Speed: Speed', '50 %');
   await page.getByLabel('Between frames', { exact: true }).selectOption('mix');
   for (let n = 0; n < 20; n++) {
-    expected.push(n === 0 ? lit([[0, 1]]) : lit([[n - 1, 1], [n, 3]])); // prettier-ignore
-    expected.push(lit([[n, 3], [n + 1, 1]])); // prettier-ignore
+    expected.push(n === 0 ? lit([[0, 1]]) : lit([[n - 1, 1], [n, 3]])); // oxfmt-ignore
+    expected.push(lit([[n, 3], [n + 1, 1]])); // oxfmt-ignore
   }
   // Four times as fast over a whole turn of the shutter, there and back: means of exactly four.
   await addPiece(page, 'lit-30.mp4', [20, 60]);
@@ -72,7 +72,7 @@ test('mix, shutter, smear and trail weigh source frames exactly: slow, fast, bac
   await addPiece(page, 'lit-30.mp4', [0, 90]);
   await enter(page, 'Shutter', '720°');
   for (const n of up(0, 89)) {
-    const window = [[n - 1, 1], [n, 2], [n + 1, 1]] as const; // prettier-ignore
+    const window = [[n - 1, 1], [n, 2], [n + 1, 1]] as const; // oxfmt-ignore
     expected.push(lit(window.filter(([f]) => f >= 0 && f < 90)));
   }
   // A hundred and twenty a second: every picture is the mean of the two in its middle, backward too.
@@ -81,7 +81,7 @@ test('mix, shutter, smear and trail weigh source frames exactly: slow, fast, bac
   await enter(page, 'Speed: Speed', '100 %');
   await page.getByLabel('Speed: Direction').selectOption('backward');
   await enter(page, 'Shutter', '180');
-  for (const n of up(0, 23).toReversed()) expected.push(lit([[4 * n + 1, 1], [4 * n + 2, 1]])); // prettier-ignore
+  for (const n of up(0, 23).toReversed()) expected.push(lit([[4 * n + 1, 1], [4 * n + 2, 1]])); // oxfmt-ignore
   // Smeared over what was seen, there and back: over the turn a frame that is seen twice weighs twice.
   await addPiece(page, 'lit-30.mp4', [40, 60]);
   await addBoomerang(page, { trips: 1, back: '100', turn: 'twice' });

@@ -224,7 +224,7 @@ test('nothing to hold on to, one frame, a polygon that crosses itself: said, or 
     [500, 60],
     [100, 300],
   ] as const)
-    // prettier-ignore
+    // oxfmt-ignore
     await page.mouse.click(...(await hands.screen(x, y)));
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'Corner 4' })).toBeVisible();

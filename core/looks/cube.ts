@@ -20,7 +20,8 @@ const MOST_ROW = 65_536;
 export const MOST_CUBE_BYTES = 40_000_000;
 
 type Read =
-  { readonly ok: true; readonly table: ColourTable } | { readonly ok: false; readonly sentence: string };
+  | { readonly ok: true; readonly table: ColourTable }
+  | { readonly ok: false; readonly sentence: string };
 const refused = (sentence: string): Read => ({ ok: false, sentence });
 
 /**

@@ -16,7 +16,8 @@ export interface Knot {
 
 /** A stretch from one pace to another, either for so many old frames or so many new ones. */
 export type Stretch = { readonly from: number; readonly to: number } & (
-  { readonly old: number } | { readonly time: number }
+  | { readonly old: number }
+  | { readonly time: number }
 );
 
 /** Knots from stretches, each from one pace to another, either for so many old frames or so many new ones. */

@@ -6,7 +6,8 @@ import { RECIPE_VERSION, type Recipe, RecipeSchema } from './recipe';
 export const MOST_RECIPE_TEXT = 4_000_000;
 
 export type ReadRecipe =
-  { readonly ok: true; readonly recipe: Recipe } | { readonly ok: false; readonly sentence: string };
+  | { readonly ok: true; readonly recipe: Recipe }
+  | { readonly ok: false; readonly sentence: string };
 
 /** A recipe from a file's text, whole, or the sentence that says why not: half a recipe would be another one. */
 export function readRecipe(text: string): ReadRecipe {

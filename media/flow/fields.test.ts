@@ -80,11 +80,11 @@ describe('fields', () => {
 describe('a picture of several', () => {
   const pictures: readonly (readonly [string, FrameParts, readonly Uint8Array[]])[] = [
     ['between two', moved, [first, second]],
-    ['over three along the motion', { ...moved, frames: [7, 8, 9], gather: { frames: [0, 1, 2], weights: [8192, 16_384, 8192], along: [16_384, 32_768, 49_152] } }, [first, second, third]], // prettier-ignore
+    ['over three along the motion', { ...moved, frames: [7, 8, 9], gather: { frames: [0, 1, 2], weights: [8192, 16_384, 8192], along: [16_384, 32_768, 49_152] } }, [first, second, third]], // oxfmt-ignore
     ['drawn on', { ...moved, stack: [grade] }, [first, second]],
-    ['at a dissolve', { ...moved, other: { ...plain(40), share: 8192, over: { stack: [], layers: [] } } }, [first, second, third]], // prettier-ignore
-    ['at a dissolve with looks on each and on both', { ...moved, stack: [grade], other: { ...plain(40), stack: [grade], share: 8192, over: { stack: [grade], layers: [] } } }, [first, second, third]], // prettier-ignore
-    ['with a copy along the motion laid over it', { ...plain(9), stack: [{ look: 'trail', drawing: { blend: 'lighten', opacities: [1], layers: [half] }, share: 1 }], layers: [{ frames: [7, 8], gather: half }] }, [third, first, second]], // prettier-ignore
+    ['at a dissolve', { ...moved, other: { ...plain(40), share: 8192, over: { stack: [], layers: [] } } }, [first, second, third]], // oxfmt-ignore
+    ['at a dissolve with looks on each and on both', { ...moved, stack: [grade], other: { ...plain(40), stack: [grade], share: 8192, over: { stack: [grade], layers: [] } } }, [first, second, third]], // oxfmt-ignore
+    ['with a copy along the motion laid over it', { ...plain(9), stack: [{ look: 'trail', drawing: { blend: 'lighten', opacities: [1], layers: [half] }, share: 1 }], layers: [{ frames: [7, 8], gather: half }] }, [third, first, second]], // oxfmt-ignore
   ];
 
   it.each(pictures)('%s is on the screen what it is in the file', async (_, parts, sources) => {
@@ -140,7 +140,7 @@ describe('a picture of several', () => {
     const sources = [first, first, second, second, third];
     const job = await jobOf({ ...plain(7), stack: [trail], layers }, sources, new Fields(pool, W, H));
     const drawn = (await pool.draw({ ...size, ...job, into: 'rgba' })).bytes.slice();
-    const turned = await jobOf({ ...plain(7), stack: [trail], layers: layers.toReversed() }, [first, second, third, first, second], new Fields(pool, W, H)); // prettier-ignore
+    const turned = await jobOf({ ...plain(7), stack: [trail], layers: layers.toReversed() }, [first, second, third, first, second], new Fields(pool, W, H)); // oxfmt-ignore
     expect(
       (await pool.draw({ ...size, ...turned, into: 'rgba' })).bytes.every((v, i) => v === drawn[i]),
     ).toBe(true);

@@ -28,7 +28,8 @@ export interface Side extends Made {
 export interface FrameParts extends Side {
   /** At a dissolve the other picture, its share in 32768ths, and what is drawn on both together. */
   readonly other:
-    (Side & { readonly share: number; readonly over: Pick<Side, 'stack' | 'layers'> }) | undefined;
+    | (Side & { readonly share: number; readonly over: Pick<Side, 'stack' | 'layers'> })
+    | undefined;
 }
 
 /** The source frames of every result frame, as the planner takes them. */

@@ -9,7 +9,8 @@ import { type PacketFacts, indexPackets } from '../reader/packet-index';
 import { type ClipFacts, FACTS_VERSION } from './clip-facts';
 
 export type Inspection =
-  { readonly ok: true; readonly facts: ClipFacts } | { readonly ok: false; readonly notice: Notice };
+  | { readonly ok: true; readonly facts: ClipFacts }
+  | { readonly ok: false; readonly notice: Notice };
 
 const CODEC_NAMES: Record<string, string> = {
   avc: 'H.264',

@@ -20,7 +20,8 @@ export interface FollowedStretch {
 }
 
 export type FollowRequest =
-  { readonly kind: 'follow'; readonly job: FollowJob } | { readonly kind: 'cancel' };
+  | { readonly kind: 'follow'; readonly job: FollowJob }
+  | { readonly kind: 'cancel' };
 
 export type FollowReply =
   /** Frames looked at of all, and where it was found in them since the last such reply. */

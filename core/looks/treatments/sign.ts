@@ -195,13 +195,12 @@ function drawSign(mask: Uint8Array, width: number, height: number, drawing: Draw
     const back = drawing.sign === 'back';
     for (let i = 0; i < arrows; i++)
       paint(mask, width, height, [left + i * 0.8 * tall, top, 0.8 * tall, tall], value, (u, v) =>
-        // A triangle with a notch in its back.
-        {
-          const along = back ? 1 - u : u;
-          const half = Math.abs(v - 0.5) * 2;
-          return half <= 1 - along && along >= 0.22 * (1 - half);
-        },
-      );
+      // A triangle with a notch in its back.
+      {
+        const along = back ? 1 - u : u;
+        const half = Math.abs(v - 0.5) * 2;
+        return half <= 1 - along && along >= 0.22 * (1 - half);
+      });
   }
   let x = left + 1.9 * tall;
   for (const digit of drawing.digits) {

@@ -629,7 +629,7 @@ export function cube(a: usize, pixels: i32, table: usize, n: i32): void {
       const p = from + k;
       const low = plane(p, n, fr, fg);
       const high = plane(p + 3 * n * n, n, fr, fg);
-      store<u8>(at + k, (<u32>(low * (256 - fb) + high * fb + (1 << 23))) >> 24);
+      store<u8>(at + k, <u32>(low * (256 - fb) + high * fb + (1 << 23)) >> 24);
     }
   }
 }

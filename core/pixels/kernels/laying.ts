@@ -33,7 +33,7 @@ export function lay(a: usize, b: usize, pixels: i32, kind: i32, weight: i32): vo
   }
   for (; i < pixels; i++) {
     const r = four(v128.load32_zero(a + 4 * i), v128.load32_zero(b + 4 * i), kind, w);
-    store<u32>(a + 4 * i, (<u32>v128.extract_lane<i32>(r, 0)) | 0xff000000);
+    store<u32>(a + 4 * i, <u32>v128.extract_lane<i32>(r, 0) | 0xff000000);
   }
 }
 

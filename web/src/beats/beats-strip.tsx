@@ -37,6 +37,18 @@ const PADDING = 16;
 /** Pixels that beats must be apart for their flags to be taken hold of. */
 const APART = 9;
 
+/** Which of the beats at `places`, pixels from the left, have a flag in a strip of `width` pixels. */
+function flagged(places: readonly number[], width: number): number[] {
+  const flags: number[] = [];
+  let last = -Infinity;
+  places.forEach((px, i) => {
+    if (px < -8 || px > width + 8 || px - last < APART) return;
+    flags.push(i);
+    last = px;
+  });
+  return flags;
+}
+
 /** The song large: waveform, accents in three bands, and every beat to be taken hold of. */
 export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
   const frame = useRef<HTMLDivElement>(null);
@@ -136,7 +148,6 @@ export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
     change('add a beat', addedBeat(song.grid, x.invert(at.x)));
   };
 
-  let lastX = -Infinity;
   return (
     <Box
       ref={frame}
@@ -150,10 +161,9 @@ export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
       <canvas ref={still} style={layer} />
       <canvas ref={moving} style={{ ...layer, pointerEvents: 'none' }} />
       {width > 0 &&
-        song.grid.beats.map((beat, i) => {
+        flagged(song.grid.beats.map(x), width).map((i) => {
+          const beat = song.grid.beats[i]!;
           const px = x(beat);
-          if (px < -8 || px > width + 8 || px - lastX < APART) return null;
-          lastX = px;
           const place = placeOf(song.grid, i);
           return (
             <Box
