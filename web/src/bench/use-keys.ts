@@ -239,7 +239,7 @@ export function useBenchKeys(now: Situation): void {
     options,
   );
   for (const mode of ['threads', 'curve', 'speed', 'grid'] as const)
-    // oxlint-disable-next-line react/rules-of-hooks -- the list never changes
+    // eslint-disable-next-line react-hooks/rules-of-hooks -- the list never changes
     useHotkeys(KEYS[mode].keys, () => setPlayback({ mode }), options);
   const zoom = (factor: number) => zoomResult(factor, usePlayback.getState().position, compiled.totalFrames);
   const zoomClip = (factor: number) => {

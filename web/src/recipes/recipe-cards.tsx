@@ -199,7 +199,7 @@ function useLoops(
     );
     setState('moving');
     return () => player.close();
-    // oxlint-disable-next-line react/exhaustive-deps -- the range follows from the previews
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the range follows from the previews
   }, [pictures, previews, projectWidth, group]);
   return { state, pictures };
 }

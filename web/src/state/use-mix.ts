@@ -38,6 +38,6 @@ export function useMix(project: Project, compiled: CompiledProject, clips: reado
       overtaken = true;
       clearTimeout(timer);
     };
-    // oxlint-disable-next-line react/exhaustive-deps -- of the project only what is heard
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- of the project only what is heard
   }, [compiled, clips, song, clipSound, made, placed, rate]);
 }
