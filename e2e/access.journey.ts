@@ -46,6 +46,11 @@ test('looks are added, placed and driven by keyboard alone, with enough contrast
   page,
 }) => {
   await openDemo(page);
+  await page.evaluate(() => {
+    const counted = window as unknown as { moved: number };
+    counted.moved = 0;
+    document.addEventListener('transitionrun', () => counted.moved++);
+  });
   await page.keyboard.press('a');
   await page.getByRole('button', { name: /^Add Split/ }).focus();
   await page.keyboard.press('Enter');
@@ -63,6 +68,9 @@ test('looks are added, placed and driven by keyboard alone, with enough contrast
   expect(await troubles(page)).toEqual([]);
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'What moves Split: Red across' })).toContainText('2 keys');
+  await page.getByLabel('Split on', { exact: true }).click();
+  // All of it was there at once: nothing faded, slid or grew.
+  expect(await page.evaluate(() => (window as unknown as { moved: number }).moved)).toBe(0);
 });
 
 test('nothing runs out of the window from 1100 pixels to 4K', async ({ page }) => {

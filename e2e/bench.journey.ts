@@ -62,6 +62,10 @@ test('dragging a span edge moves every copy, in one step of undo', async ({ page
   await expect(page.getByTestId(length)).toContainText('160 f');
   await page.keyboard.press('Control+z');
   await expect(page.getByTestId(length)).toContainText('240 f');
+  // What says so covers none of the views.
+  await expect(page.getByText(/^Undo: /)).toBeVisible();
+  for (const view of ['Weave', 'Beats', 'Render'])
+    await page.getByRole('link', { name: view }).first().click({ trial: true, timeout: 1000 });
   await page.keyboard.press('Control+Shift+z');
   await expect(page.getByTestId(length)).toContainText('160 f');
   await handle.focus();

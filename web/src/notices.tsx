@@ -12,6 +12,7 @@ const attention = {
 
 /** A notice in the product's colours: one that needs attention has an edge. */
 export const Notice = styled(MaterialDesignContent)({
+  '& #notistack-snackbar': { padding: '4px 0' },
   '&.notistack-MuiContent-default': { backgroundColor: colors.raised, color: colors.ink },
   '&.notistack-MuiContent-warning': attention,
   '&.notistack-MuiContent-error': attention,

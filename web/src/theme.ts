@@ -20,6 +20,9 @@ export const colors = {
 export const sans = '"Instrument Sans Variable", system-ui, sans-serif';
 export const mono = '"IBM Plex Mono", ui-monospace, monospace';
 
+/** How high the bar over a project's views is, pixels. */
+export const BAR_HEIGHT = 46;
+
 /** How long each kind of movement of the interface takes, milliseconds. */
 const AT_ONCE = {
   shortest: 0,
@@ -51,6 +54,8 @@ export const theme = createTheme({
         'html, body, #root': { height: '100%' },
         body: { overscrollBehavior: 'none', fontSize: 13.5 },
         ':focus-visible': { outline: `2px solid ${colors.ink}`, outlineOffset: 2 },
+        // Notices lie under the top bar: what is switched between is never covered.
+        '.notistack-SnackbarContainer': { top: `${BAR_HEIGHT}px !important` },
         '::-webkit-scrollbar': { width: 8, height: 8 },
         '::-webkit-scrollbar-thumb': { background: colors.line, borderRadius: 4 },
         '@media (prefers-reduced-motion: reduce)': {

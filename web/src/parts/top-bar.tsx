@@ -7,7 +7,7 @@ import { Link, NavLink } from 'react-router';
 import { act } from '../state/project-store';
 import { useQueue } from '../state/queue';
 import { useSaving } from '../state/saving';
-import { colors, mono } from '../theme';
+import { BAR_HEIGHT, colors, mono } from '../theme';
 
 /** The product's sign: a thread there, back and there again. */
 export function Sign() {
@@ -90,7 +90,7 @@ export function TopBar({
         alignItems: 'center',
         gap: 1.25,
         px: 2,
-        height: 46,
+        height: BAR_HEIGHT,
         flex: 'none',
         borderBottom: `1px solid ${colors.line}`,
         position: 'relative',
