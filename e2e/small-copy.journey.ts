@@ -45,11 +45,30 @@ async function decoded(page: Page): Promise<number> {
   return Number(/(\d+) decoded/.exec(told)![1]);
 }
 
+/** A jump far into the clip: what is on the screen for longer than a moment is the right frame, or is said not to be. */
+async function saysWhatStandsIn(page: Page): Promise<void> {
+  const said = page.getByText('a frame near it, until the right one is decoded');
+  await page.locator('body').press('s');
+  await page.locator('body').press('Home');
+  await expect.poll(() => onScreen(page)).toBe(0);
+  await page.locator('body').press('End');
+  let wrong = 0;
+  while ((await onScreen(page)) !== LARGE.frames - 1 && wrong < 40) {
+    if ((await said.count()) === 0) await page.waitForTimeout(100);
+    else break;
+    wrong++;
+  }
+  expect(wrong).toBeLessThan(5);
+  await expect.poll(() => onScreen(page)).toBe(LARGE.frames - 1);
+  await expect(said).toHaveCount(0);
+}
+
 test('a small copy of a span is offered for large pictures, shows the same frames, stays, goes with Storage, and no file is made of it', async ({
   page,
   stage,
 }) => {
   await startWith(page, await drawnClip(LARGE, draw));
+  await saysWhatStandsIn(page);
   await setSpan(page, 40, 60);
   await addBoomerang(page, { trips: 2, back: '100', turn: 'once' });
   await expect(page.getByTestId('length')).toContainText('76 f');

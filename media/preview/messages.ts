@@ -87,6 +87,8 @@ export interface MotionReady {
 
 export type PreviewReply =
   | { readonly kind: 'shown-result'; readonly position: number }
+  /** Whether another frame is on the screen, until the still that was asked for has come. */
+  | { readonly kind: 'stands-in'; readonly now: boolean }
   /** Playing began: the frame at `position` was due at `atMs`, milliseconds since 1970. */
   | { readonly kind: 'began'; readonly atMs: number; readonly position: number }
   | { readonly kind: 'ended' }
@@ -132,6 +134,7 @@ export const PreviewRequestSchema: z.ZodType<PreviewRequest> = z.discriminatedUn
 
 export const PreviewReplySchema: z.ZodType<PreviewReply> = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('shown-result'), position: count }),
+  z.object({ kind: z.literal('stands-in'), now: z.boolean() }),
   z.object({ kind: z.literal('began'), atMs: z.number(), position: count }),
   z.object({ kind: z.literal('ended') }),
   z.object({ kind: z.literal('poster'), poster: bulk<Blob>() }),

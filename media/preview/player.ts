@@ -42,6 +42,8 @@ export class Player {
   /** Whether the still that was asked for is not there yet, and how wide it is wanted with each look once it is. */
   private stillComes = false;
   private wantedWidth: number | undefined;
+  /** Whether another frame is on the screen in its place. */
+  private standsIn = false;
   /** The result frame that stood still last: what comes after it is made ready. */
   private shownLast = 0;
   /** The source picture on the screen, before any looks. */
@@ -184,6 +186,12 @@ export class Player {
     });
   }
 
+  private tellStandsIn(now: boolean): void {
+    if (now === this.standsIn) return;
+    this.standsIn = now;
+    this.tell({ kind: 'stands-in', now });
+  }
+
   private tellStats(): void {
     this.tell({ kind: 'stats', stats: this.stats });
   }
@@ -226,7 +234,10 @@ export class Player {
     const show = (near: SharedPicture<SourcePicture>) =>
       this.looks.plain(near).then(
         (plain) => {
-          if (this.stillComes && !abort.signal.aborted) this.screen.show(plain.picture);
+          if (this.stillComes && !abort.signal.aborted) {
+            this.screen.show(plain.picture);
+            this.tellStandsIn(true);
+          }
           plain.release();
         },
         // What is wrong with it is said of the still itself.
@@ -237,7 +248,10 @@ export class Player {
     const standIn = this.looks.any
       ? undefined
       : new StandIn<SourcePicture>(nearest, (near) => void show(near));
-    abort.signal.addEventListener('abort', () => standIn?.end());
+    abort.signal.addEventListener('abort', () => {
+      standIn?.end();
+      this.tellStandsIn(false);
+    });
     const serve = async () => {
       for await (const served of this.server.serve(
         request,
@@ -259,6 +273,7 @@ export class Player {
             : this.looks.treat(sources, position, { first: true })));
         this.screen.show(shown?.picture);
         shown?.release();
+        this.tellStandsIn(false);
         if (position !== undefined) this.tell({ kind: 'shown-result', position });
         this.tellStats();
         if (this.wantedWidth !== undefined) await this.tryLooks(this.wantedWidth);

@@ -42,6 +42,7 @@ export function Picture({ size, describe, children }: Props) {
 
   const audition = usePlayback((s) => s.audition);
   const grey = usePlayback((s) => s.greyLook !== null);
+  const late = useLasting(usePlayback((s) => s.standsIn));
   const coarseness = usePlayback((s) => (s.step !== 0 ? (s.stats?.coarseness ?? 1) : 1));
   return (
     <Box
@@ -66,6 +67,9 @@ export function Picture({ size, describe, children }: Props) {
         <Box sx={{ position: 'absolute', width, height, pointerEvents: 'none' }}>{children(width)}</Box>
       )}
       <Stats />
+      {late && audition === null && !grey && (
+        <Said small>a frame near it, until the right one is decoded</Said>
+      )}
       {coarseness > 1 && (
         <Said small>looks at {coarseness === 2 ? 'half' : 'a third of the'} size, to keep up</Said>
       )}
@@ -73,6 +77,23 @@ export function Picture({ size, describe, children }: Props) {
       {audition !== null && <Said>{audition}, tried out. Press to keep it.</Said>}
     </Box>
   );
+}
+
+/** How long another frame may stand in before that is said, milliseconds. */
+const SAID_AFTER_MS = 250;
+
+/** Whether something has been so for a while. */
+function useLasting(now: boolean): boolean {
+  const [lasts, setLasts] = useState(false);
+  useEffect(() => {
+    if (!now) return;
+    const timer = setTimeout(() => setLasts(true), SAID_AFTER_MS);
+    return () => {
+      clearTimeout(timer);
+      setLasts(false);
+    };
+  }, [now]);
+  return lasts;
 }
 
 /** What the project showed when it was left, until its frames are there. */

@@ -77,6 +77,8 @@ interface Playback {
   readonly stats: ToldStats | null;
   readonly showStats: boolean;
   readonly trouble: string | null;
+  /** Whether the picture shows another frame until the one asked for is decoded. */
+  readonly standsIn: boolean;
   /** Whether a frame of the result was on the screen since the project was opened. */
   readonly seen: boolean;
   /** Counts the pictures that were begun, each with a worker and a canvas of its own. */
@@ -118,6 +120,7 @@ const fresh: Playback = {
   showStats: false,
   trouble: null,
   picture: 0,
+  standsIn: false,
   seen: false,
 };
 

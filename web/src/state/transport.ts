@@ -68,6 +68,7 @@ class Transport {
   });
 
   connect(canvas: HTMLCanvasElement): () => void {
+    setPlayback({ standsIn: false });
     const disconnect = this.picture.connect(canvas);
     return () => {
       this.poster.stop();
@@ -351,6 +352,7 @@ class Transport {
         this.sounding.follow({ ...reply, ...this.bounds(), loops, pace, rateHz: this.rateHz });
     } else if (reply.kind === 'stats')
       setPlayback({ stats: { ...reply.stats, at: performance.now(), soundOff: this.soundOff } });
+    else if (reply.kind === 'stands-in') setPlayback({ standsIn: reply.now });
     else if (reply.kind === 'trouble') setPlayback({ trouble: reply.sentence });
     else if (reply.kind === 'ready') setPlayback({ ready: reply.spans, motion: reply.motion ?? null });
     else if (reply.kind === 'tried') {
