@@ -68,6 +68,9 @@ test('dragging a span edge moves every copy, in one step of undo', async ({ page
     await page.getByRole('link', { name: view }).first().click({ trial: true, timeout: 1000 });
   await page.keyboard.press('Control+Shift+z');
   await expect(page.getByTestId(length)).toContainText('160 f');
+  // The next is said in its place at once.
+  await expect(page.getByText(/^Redo: /)).toBeVisible({ timeout: 1500 });
+  await expect(page.getByText(/^Undo: /)).toHaveCount(0);
   await handle.focus();
   await page.keyboard.press('ArrowRight');
   await expect(page.getByTestId(length)).toContainText('164 f');

@@ -60,7 +60,7 @@ createRoot(document.getElementById('root')!).render(
         maxSnack={1}
         autoHideDuration={2400}
         transitionDuration={0}
-        anchorOrigin={{ vertical: 'top', horizontal: 'center' }}
+        anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
         Components={{ default: Notice, error: Notice, warning: Notice }}
       >
         <NewVersion />

@@ -1,5 +1,6 @@
 import { styled } from '@mui/material/styles';
-import { MaterialDesignContent } from 'notistack';
+import { MaterialDesignContent, type SnackbarKey, useSnackbar } from 'notistack';
+import { useCallback, useRef } from 'react';
 import { colors } from './theme';
 
 const attention = {
@@ -21,3 +22,16 @@ export const Notice = styled(MaterialDesignContent)({
 /** How notices of what went wrong, or may, are shown: long enough for two sentences to be read. */
 export const TROUBLE = { variant: 'error', autoHideDuration: 9000 } as const;
 export const CAUTION = { variant: 'warning', autoHideDuration: 9000 } as const;
+
+/** Says a line in place of the one said before it: a notice of the same key as one that is there would be lost. */
+export function useSaying(): (words: string) => void {
+  const { enqueueSnackbar, closeSnackbar } = useSnackbar();
+  const last = useRef<SnackbarKey | undefined>(undefined);
+  return useCallback(
+    (words) => {
+      if (last.current !== undefined) closeSnackbar(last.current);
+      last.current = enqueueSnackbar(words);
+    },
+    [enqueueSnackbar, closeSnackbar],
+  );
+}

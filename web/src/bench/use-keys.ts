@@ -4,7 +4,7 @@ import { addMark, addPiece, addStep, setSpan } from '@skipback/core/project/acti
 import { segmentAt, shownBy } from '@skipback/core/path/path';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import { useSnackbar } from 'notistack';
-import { TROUBLE } from '../notices';
+import { TROUBLE, useSaying } from '../notices';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate } from 'react-router';
 import { KEYS } from '../help/keys';
@@ -86,6 +86,7 @@ function selectSegment(compiled: CompiledProject, by: 1 | -1): void {
 /** Binds the keys of the bench. */
 export function useBenchKeys(now: Situation): void {
   const { enqueueSnackbar } = useSnackbar();
+  const say = useSaying();
   const navigate = useNavigate();
   const { compiled, piece, clip } = now;
   // Sliders are ours and keep their arrow keys to themselves; history works from inside fields too.
@@ -168,10 +169,7 @@ export function useBenchKeys(now: Situation): void {
 
   const history = (words: string, go: () => string | undefined) => {
     const change = go();
-    enqueueSnackbar(change === undefined ? `Nothing to ${words.toLowerCase()}` : `${words}: ${change}`, {
-      key: 'history',
-      preventDuplicate: false,
-    });
+    say(change === undefined ? `Nothing to ${words.toLowerCase()}` : `${words}: ${change}`);
   };
 
   useHotkeys(KEYS.play.keys, () => transport.toggle(), options);
@@ -197,7 +195,7 @@ export function useBenchKeys(now: Situation): void {
     const looks = project ? [...project.looks, ...project.pieces.flatMap((p) => p.looks)] : [];
     const look = looks.find((l) => l.id === lookId);
     if (look && isPartial(look)) return setPlayback({ greyLook: look.id });
-    enqueueSnackbar('Select a look with a region or a matte: W shows where it applies.', { key: 'grey' });
+    say('Select a look with a region or a matte: W shows where it applies.');
   };
   useHotkeys(KEYS.grey.keys, seeGrey, options);
   useHotkeys(KEYS.still.keys, () => void still(), options);
@@ -207,7 +205,7 @@ export function useBenchKeys(now: Situation): void {
     () => {
       const loops = !usePlayback.getState().loops;
       setPlayback({ loops });
-      enqueueSnackbar(loops ? 'Repeats' : 'Plays once', { key: 'loops' });
+      say(loops ? 'Repeats' : 'Plays once');
       const playing = usePlayback.getState().step;
       if (playing !== 0) transport.play(playing);
     },
@@ -217,13 +215,13 @@ export function useBenchKeys(now: Situation): void {
     KEYS.half.keys,
     () => {
       const pace = transport.togglePace();
-      enqueueSnackbar(pace === 1 ? 'Full speed' : 'Half speed', { key: 'pace' });
+      say(pace === 1 ? 'Full speed' : 'Half speed');
     },
     options,
   );
   const bars = (count: number) => {
     const { project } = useProjectStore.getState();
-    if (project) enqueueSnackbar(toggleBars(project, count), { key: 'bars' });
+    if (project) say(toggleBars(project, count));
   };
   useHotkeys(KEYS.bar.keys, () => bars(1), options);
   useHotkeys(KEYS.fourBars.keys, () => bars(4), options);
@@ -234,7 +232,7 @@ export function useBenchKeys(now: Situation): void {
     () => {
       const follows = !usePlayback.getState().follows;
       setPlayback({ follows });
-      enqueueSnackbar(follows ? 'Follows the playhead' : 'Stays where it is', { key: 'follow' });
+      say(follows ? 'Follows the playhead' : 'Stays where it is');
     },
     options,
   );
@@ -285,7 +283,7 @@ export function useBenchKeys(now: Situation): void {
     options,
   );
   useHotkeys(KEYS.history.keys, now.openHistory, options);
-  useHotkeys(KEYS.flip.keys, () => enqueueSnackbar(`Version ${flip()}`, { key: 'flip' }), options);
+  useHotkeys(KEYS.flip.keys, () => say(`Version ${flip()}`), options);
   useHotkeys(KEYS.stats.keys, () => setPlayback({ showStats: !usePlayback.getState().showStats }), options);
   useHotkeys(KEYS.undo.keys, () => history('Undo', undo), everywhere);
   useHotkeys(KEYS.redo.keys, () => history('Redo', redo), everywhere);

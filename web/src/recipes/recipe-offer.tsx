@@ -59,7 +59,6 @@ export function RecipeOffer({ project, piece, clips, clip }: Omit<Props, 'compil
     const gave = outcome.said.some((s) => s.sentences.length > 0);
     const key = enqueueSnackbar(outcomeText(recipe.name, outcome), {
       ...(gave && CAUTION),
-      key: 'put',
       action: (
         <Button
           color="inherit"
