@@ -47,7 +47,7 @@ async function decoded(page: Page): Promise<number> {
 
 /** A jump far into the clip: what is on the screen for longer than a moment is the right frame, or is said not to be. */
 async function saysWhatStandsIn(page: Page): Promise<void> {
-  const said = page.getByText('a frame near it, until the right one is decoded');
+  const said = page.getByText('another frame, until the right one is ready');
   await page.locator('body').press('s');
   await page.locator('body').press('Home');
   await expect.poll(() => onScreen(page)).toBe(0);

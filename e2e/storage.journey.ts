@@ -153,7 +153,10 @@ test.describe('a worker that dies', () => {
     await enter(page, 'Span in', '0');
     await enter(page, 'Span out', '90');
     const die = async () => {
-      const [worker] = page.workers().filter((w) => w.url().includes('preview-worker'));
+      const pictures = () => page.workers().filter((w) => w.url().includes('preview-worker'));
+      // On a busy machine the one begun anew is not there at once.
+      await expect.poll(() => pictures().length).toBe(1);
+      const [worker] = pictures();
       await worker!.evaluate(() => {
         setTimeout(() => {
           throw new Error('on purpose');

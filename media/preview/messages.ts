@@ -87,7 +87,7 @@ export interface MotionReady {
 
 export type PreviewReply =
   | { readonly kind: 'shown-result'; readonly position: number }
-  /** Whether another frame is on the screen, until the still that was asked for has come. */
+  /** Whether another frame is on the screen for longer than a moment, until the still that was asked for has come. */
   | { readonly kind: 'stands-in'; readonly now: boolean }
   /** Playing began: the frame at `position` was due at `atMs`, milliseconds since 1970. */
   | { readonly kind: 'began'; readonly atMs: number; readonly position: number }

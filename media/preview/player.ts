@@ -19,6 +19,9 @@ import { triedOn } from './tried-looks';
 /** Source frames kept around a still one, each side. */
 const STILL_REACH = 24;
 
+/** How long another frame than the one asked for may be on the screen before that is told, milliseconds. */
+const SAID_AFTER_MS = 250;
+
 /** Result frames above which it is not told which of them are ready. */
 const LONG_FOR_A_LINE = 50_000;
 
@@ -42,7 +45,7 @@ export class Player {
   /** Whether the still that was asked for is not there yet, and how wide it is wanted with each look once it is. */
   private stillComes = false;
   private wantedWidth: number | undefined;
-  /** Whether another frame is on the screen in its place. */
+  /** Whether it was told that another frame is on the screen in its place. */
   private standsIn = false;
   /** The result frame that stood still last: what comes after it is made ready. */
   private shownLast = 0;
@@ -234,10 +237,7 @@ export class Player {
     const show = (near: SharedPicture<SourcePicture>) =>
       this.looks.plain(near).then(
         (plain) => {
-          if (this.stillComes && !abort.signal.aborted) {
-            this.screen.show(plain.picture);
-            this.tellStandsIn(true);
-          }
+          if (this.stillComes && !abort.signal.aborted) this.screen.show(plain.picture);
           plain.release();
         },
         // What is wrong with it is said of the still itself.
@@ -248,9 +248,15 @@ export class Player {
     const standIn = this.looks.any
       ? undefined
       : new StandIn<SourcePicture>(nearest, (near) => void show(near));
+    // Also where nothing stands in: then what was there before still is.
+    const said = setTimeout(() => this.tellStandsIn(true), SAID_AFTER_MS);
+    const isThere = () => {
+      clearTimeout(said);
+      this.tellStandsIn(false);
+    };
     abort.signal.addEventListener('abort', () => {
       standIn?.end();
-      this.tellStandsIn(false);
+      isThere();
     });
     const serve = async () => {
       for await (const served of this.server.serve(
@@ -273,7 +279,7 @@ export class Player {
             : this.looks.treat(sources, position, { first: true })));
         this.screen.show(shown?.picture);
         shown?.release();
-        this.tellStandsIn(false);
+        isThere();
         if (position !== undefined) this.tell({ kind: 'shown-result', position });
         this.tellStats();
         if (this.wantedWidth !== undefined) await this.tryLooks(this.wantedWidth);
@@ -285,7 +291,7 @@ export class Player {
       if (this.looks.any) await this.getReady(position ?? this.shownLast, abort.signal);
       if (!abort.signal.aborted) this.tellStats();
     };
-    this.serving = this.report(serve());
+    this.serving = this.report(serve()).finally(isThere);
   }
 
   /** While nothing plays: draws the looks of what comes after a frame, as far as room goes, and tells how far it is. */

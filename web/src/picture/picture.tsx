@@ -42,7 +42,8 @@ export function Picture({ size, describe, children }: Props) {
 
   const audition = usePlayback((s) => s.audition);
   const grey = usePlayback((s) => s.greyLook !== null);
-  const late = useLasting(usePlayback((s) => s.standsIn));
+  // Before anything was seen, the picture it was left with is there.
+  const late = usePlayback((s) => s.standsIn && s.seen);
   const coarseness = usePlayback((s) => (s.step !== 0 ? (s.stats?.coarseness ?? 1) : 1));
   return (
     <Box
@@ -67,9 +68,7 @@ export function Picture({ size, describe, children }: Props) {
         <Box sx={{ position: 'absolute', width, height, pointerEvents: 'none' }}>{children(width)}</Box>
       )}
       <Stats />
-      {late && audition === null && !grey && (
-        <Said small>a frame near it, until the right one is decoded</Said>
-      )}
+      {late && audition === null && !grey && <Said small>another frame, until the right one is ready</Said>}
       {coarseness > 1 && (
         <Said small>looks at {coarseness === 2 ? 'half' : 'a third of the'} size, to keep up</Said>
       )}
@@ -77,23 +76,6 @@ export function Picture({ size, describe, children }: Props) {
       {audition !== null && <Said>{audition}, tried out. Press to keep it.</Said>}
     </Box>
   );
-}
-
-/** How long another frame may stand in before that is said, milliseconds. */
-const SAID_AFTER_MS = 250;
-
-/** Whether something has been so for a while. */
-function useLasting(now: boolean): boolean {
-  const [lasts, setLasts] = useState(false);
-  useEffect(() => {
-    if (!now) return;
-    const timer = setTimeout(() => setLasts(true), SAID_AFTER_MS);
-    return () => {
-      clearTimeout(timer);
-      setLasts(false);
-    };
-  }, [now]);
-  return lasts;
 }
 
 /** What the project showed when it was left, until its frames are there. */
