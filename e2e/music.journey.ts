@@ -15,7 +15,7 @@ import {
   test,
   up,
 } from './journey';
-import { whileMachineKeepsUp } from './machine';
+import { ALONE, whileMachineKeepsUp } from './machine';
 import { BEATS, RATE, addSong, gridOf, tempo, toWeave } from './music-hands';
 import { clickTrack, readClicks } from './songs';
 import { openDemo } from './stage';
@@ -270,7 +270,7 @@ test('the clip’s own sound runs along its path in the file, and is saved as a 
   expect((await readClicks(wav)).lengthS).toBe(4);
 });
 
-test('the preview’s picture stays with the sound, in a loop and after seeking', async ({ page }) => {
+test('the preview’s picture stays with the sound, in a loop and after seeking', ALONE, async ({ page }) => {
   await startWith(page, await codedClip('bframes'));
   await addSong(page, await clickTrack('clicks.wav', BEATS, 20));
   await toWeave(page);

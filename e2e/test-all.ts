@@ -1,13 +1,15 @@
 /**
  * `npm test`: installs Debian's chromium and ffmpeg where they are missing and may be installed, then
  * checks types, lint and format, and runs the unit tests and the browser journeys. Its last line is
- * `N passed, N failed`; it exits non-zero when anything failed. `npm run check` is the same `--without-journeys`.
+ * `N passed, N failed`; it exits non-zero when anything failed. `npm run check` is the same `--without-journeys`,
+ * `npm run journeys` is the journeys alone, `--only-journeys`.
  */
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 
 const withJourneys = !process.argv.includes('--without-journeys');
+const withChecks = !process.argv.includes('--only-journeys');
 const root = join(import.meta.dirname, '..');
 const work = join(import.meta.dirname, '.work');
 mkdirSync(work, { recursive: true });
@@ -58,39 +60,48 @@ const check = (script: string) =>
       resolve(code === 0);
     });
   });
-for (const ok of await Promise.all(['types', 'lint', 'format:check'].map(check))) count(ok);
 
-const unitReport = join(work, 'unit.json');
-rmSync(unitReport, { force: true });
-const unitOk = call('npx', ['jest', '--ci', '--json', `--outputFile=${unitReport}`, '--silent']);
-if (existsSync(unitReport)) {
-  const unit = JSON.parse(readFileSync(unitReport, 'utf8')) as {
+async function checks(): Promise<void> {
+  for (const ok of await Promise.all(['types', 'lint', 'format:check'].map(check))) count(ok);
+  const report = join(work, 'unit.json');
+  rmSync(report, { force: true });
+  const ok = call('npx', ['jest', '--ci', '--json', `--outputFile=${report}`, '--silent']);
+  if (!existsSync(report)) return void failed++;
+  const unit = JSON.parse(readFileSync(report, 'utf8')) as {
     numPassedTests: number;
     numFailedTests: number;
-    success: boolean;
   };
   passed += unit.numPassedTests;
   failed += unit.numFailedTests;
-  if (!unitOk && unit.numFailedTests === 0) failed++;
-} else failed++;
+  if (!ok && unit.numFailedTests === 0) failed++;
+}
 
-const journeyReport = join(work, 'journeys.json');
-rmSync(journeyReport, { force: true });
-if (withJourneys && call('npm', ['run', '--silent', 'build'])) {
-  const journeysOk = call(
+/** The journeys that `which` leaves, counted. */
+function journeys(...which: string[]): void {
+  const report = join(work, 'journeys.json');
+  rmSync(report, { force: true });
+  const ok = call(
     'npx',
-    ['playwright', 'test', '-c', 'e2e/playwright.config.ts', '--reporter=list,json'],
-    { PLAYWRIGHT_JSON_OUTPUT_FILE: journeyReport },
+    ['playwright', 'test', '-c', 'e2e/playwright.config.ts', '--reporter=list,json', ...which],
+    { PLAYWRIGHT_JSON_OUTPUT_FILE: report },
   );
-  if (existsSync(journeyReport)) {
-    const { stats } = JSON.parse(readFileSync(journeyReport, 'utf8')) as {
-      stats: { expected: number; unexpected: number; flaky: number };
-    };
-    passed += stats.expected;
-    failed += stats.unexpected + stats.flaky;
-    if (!journeysOk && stats.unexpected + stats.flaky === 0) failed++;
+  if (!existsSync(report)) return void failed++;
+  const { stats } = JSON.parse(readFileSync(report, 'utf8')) as {
+    stats: { expected: number; unexpected: number; flaky: number };
+  };
+  passed += stats.expected;
+  failed += stats.unexpected + stats.flaky;
+  if (!ok && stats.unexpected + stats.flaky === 0) failed++;
+}
+
+if (withChecks) await checks();
+if (withJourneys) {
+  if (call('npm', ['run', '--silent', 'build'])) {
+    journeys('--grep-invert', '@alone');
+    // What is measured in real time has nothing beside it.
+    journeys('--grep', '@alone', '--workers=1');
   } else failed++;
-} else if (withJourneys) failed++;
+}
 
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exitCode = failed > 0 ? 1 : 0;
