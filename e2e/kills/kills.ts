@@ -29,6 +29,9 @@ const PREPARED = 'delete window.showSaveFilePicker; globalThis.__name = (f) => f
 /** An edit older than this has to be there, milliseconds. */
 const OLDEST_LOST_MS = 1000;
 
+/** How long an empty page may take to be there. */
+const NEW_PAGE_MS = 10_000;
+
 /** A browser profile that outlives its browser. */
 export class Victim {
   private context: BrowserContext | undefined;
@@ -157,7 +160,10 @@ export class Victim {
   /** Opens the project again, in the browser if that is still there; whether it is open then. */
   private async reopen(what: 'page' | 'browser'): Promise<boolean> {
     const before = this.context!;
-    const fresh = what === 'page' ? await before.newPage().catch(() => undefined) : undefined;
+    // A page that was given a process which was killed at its birth never answers: then the browser is begun anew.
+    const given = new Promise<undefined>((resolve) => setTimeout(resolve, NEW_PAGE_MS));
+    const fresh =
+      what === 'page' ? await Promise.race([before.newPage().catch(() => undefined), given]) : undefined;
     if (fresh) {
       await this.page!.close().catch(() => undefined);
       this.page = fresh;
