@@ -36,6 +36,10 @@ export async function openStage(): Promise<Stage> {
     page.on('console', (m) => m.type() === 'error' && errors.push(m.text()));
     // The save dialog cannot be driven headless; without it the page takes its download way.
     await page.addInitScript('delete window.showSaveFilePicker');
+    // What the page tries and its policy refuses is an error, also where the program lives with it.
+    await page.addInitScript(
+      "addEventListener('securitypolicyviolation', (e) => console.error(`Refused: ${e.effectiveDirective} ${e.blockedURI}`))",
+    );
     return { page, errors };
   };
   let kept: BrowserContext | undefined;

@@ -7,6 +7,7 @@ import { VitePWA } from 'vite-plugin-pwa';
 const page = (name: string) => fileURLToPath(new URL(name, import.meta.url));
 
 export default defineConfig({
+  resolve: { alias: [{ find: /^zod$/, replacement: page('src/strict-zod.ts') }] },
   plugins: [
     react(),
     // What a component showed is kept until something it reads has changed. What a function reads is

@@ -20,13 +20,16 @@ export interface Sitting {
   readonly edits: ReadonlyMap<string, number>;
   /** Milliseconds from an edit to the page's next picture, on the same state: before all of it and after. */
   readonly stepMs: { readonly before: number; readonly after: number };
-  /** Bytes the page's process holds at the first state, played and at rest: after some edits, and after all of them. */
+  /**
+   * Bytes the page's process holds at the first state, played and at rest: after half of the edits were made and undone, and
+   * after all of them. What is kept to be quick has found its size by the first; what grows with each edit is between them.
+   */
   readonly bytes: { readonly before: number; readonly after: number };
   /** Decoded pictures that nobody had closed, at most at any rest. */
   readonly open: number;
   readonly late: { readonly frames: number; readonly of: number };
   readonly minutes: number;
-  /** Whether undoing everything gave the first state exactly. */
+  /** Whether undoing everything gave the first state exactly, and doing the half again the state it was undone from. */
   readonly same: boolean;
 }
 
@@ -102,11 +105,21 @@ export async function sit(page: Page, count: number, seed: number, minutes: numb
     await field.fill(String(value));
     await field.press('Enter');
   };
-  const undo = button('Undo');
-  const undoAll = async () => {
-    for (let n = 0; n < 2 * count && (await undo.isEnabled()); n++)
-      await page.locator('body').press('Control+z');
+  const pressWhile = async (name: string, keys: string) => {
+    for (let n = 0; n < 2 * count && (await button(name).isEnabled()); n++)
+      await page.locator('body').press(keys);
     await page.waitForTimeout(1500);
+  };
+  const undoAll = () => pressWhile('Undo', 'Control+z');
+  const redoAll = () => pressWhile('Redo', 'Control+Shift+z');
+  let same = true;
+  /** Everything undone: what is kept then has to be the first state. */
+  const atFirst = async () => {
+    await undoAll();
+    same &&= isDeepStrictEqual(await keptProject(page), first);
+    await page.locator('body').press('Home');
+    await play();
+    return bytesOf(page);
   };
   /** The median of edits and their undoing, at the first state. */
   const stepAtFirst = async () => {
@@ -121,7 +134,8 @@ export async function sit(page: Page, count: number, seed: number, minutes: numb
     await undoAll();
     return median(took);
   };
-  const before = { stepMs: await stepAtFirst(), bytes: 0 };
+  const before = await stepAtFirst();
+  const bytes = { before: 0, after: 0 };
   const pieces = page.getByRole('button', { name: /^Piece \d+/ });
   const taken = page.getByRole('button', { name: new RegExp(`^Take (${MOVES.join('|')}) away$`) });
   const looksTaken = page.getByRole('button', { name: new RegExp(`^Take (${LOOKS.join('|')}) away$`) });
@@ -169,20 +183,22 @@ export async function sit(page: Page, count: number, seed: number, minutes: numb
     if (n % PLAYS.every === PLAYS.every - 1) await play();
     const due = begun + (minutes * 60_000 * (n + 1)) / count;
     await page.waitForTimeout(Math.max(0, due - performance.now()));
-    if (n === Math.floor(count / 10)) before.bytes = await bytesOf(page);
+    if (n + 1 === count >> 1) {
+      await page.waitForTimeout(1500);
+      const half = await keptProject(page);
+      bytes.before = await atFirst();
+      await redoAll();
+      same &&= isDeepStrictEqual(await keptProject(page), half);
+    }
   }
-  await undoAll();
-  const last = await keptProject(page);
-  await page.locator('body').press('Home');
-  await play();
-  const bytes = { before: before.bytes, after: await bytesOf(page) };
+  bytes.after = await atFirst();
   return {
     edits,
-    stepMs: { before: before.stepMs, after: await stepAtFirst() },
+    stepMs: { before, after: await stepAtFirst() },
     bytes,
     open,
     late,
     minutes: (performance.now() - begun) / 60_000,
-    same: isDeepStrictEqual(last, first),
+    same,
   };
 }
