@@ -1,3 +1,4 @@
+import { frame } from '@skipback/core/time/units';
 import { z } from 'zod';
 
 /** A value too large to be looked through at every message: that there is one is all that is asked. */
@@ -6,6 +7,9 @@ export const bulk = <T extends object>() =>
 
 /** A count of frames, bytes or pixels. */
 export const count = z.int().min(0);
+
+/** A frame of the result or of a clip, by its place: whole, as `Frame` says. */
+export const place = count.transform(frame);
 
 /**
  * A message between page and worker as it came, where it has the form agreed on. Throws `TypeError` where not: nothing

@@ -4,6 +4,7 @@ import { shownBy } from '../path/path';
 import { kindOf } from '../path/segment';
 import type { CompiledPiece } from '../project/compile';
 import { percentText } from '../time/entry';
+import { type Frame, frame } from '../time/units';
 import { everyFrameOncePercent } from './smoothness';
 
 /** Something worth knowing about a piece, in words that say what to do. */
@@ -11,15 +12,15 @@ export interface Hint {
   readonly code: 'repeats' | 'no-moves' | 'one-frame';
   readonly text: string;
   /** Result frame of the piece to look at. */
-  readonly atFrame: number;
+  readonly atFrame: Frame;
   /** A speed, in percent, that would help, and the Speed move that could take it. */
   readonly cure?: { readonly stepId: string; readonly percent: number };
 }
 
 /** The longest stretch of a piece in which frames repeat. */
-function longestRepeat(piece: CompiledPiece): { atFrame: number; frames: number; times: number } | undefined {
+function longestRepeat(piece: CompiledPiece): { atFrame: Frame; frames: number; times: number } | undefined {
   const pictures = picturesOf(piece);
-  let best: { atFrame: number; frames: number; times: number } | undefined;
+  let best: { atFrame: Frame; frames: number; times: number } | undefined;
   for (const [i, { first, end }] of shownBy(piece.path).entries()) {
     if (end <= first || kindOf(piece.path.segments[i]!) === 'hold') continue;
     const distinct = new Set(pictures.subarray(first, end)).size;
@@ -34,7 +35,11 @@ function longestRepeat(piece: CompiledPiece): { atFrame: number; frames: number;
 export function hintsFor(piece: CompiledPiece): Hint[] {
   const hints: Hint[] = [];
   if (piece.piece.span.out - piece.piece.span.in === 1 && frameCount(piece.table) > 1)
-    hints.push({ code: 'one-frame', text: 'The span is one frame long: drag its edges apart.', atFrame: 0 });
+    hints.push({
+      code: 'one-frame',
+      text: 'The span is one frame long: drag its edges apart.',
+      atFrame: frame(0),
+    });
   const repeat = longestRepeat(piece);
   if (repeat) {
     const clean = everyFrameOncePercent(piece.table, piece.path.rate);
@@ -54,7 +59,7 @@ export function hintsFor(piece: CompiledPiece): Hint[] {
     hints.push({
       code: 'no-moves',
       text: 'Rest on a move at the left to see what it would do to this span; press it to add it.',
-      atFrame: 0,
+      atFrame: frame(0),
     });
   return hints;
 }

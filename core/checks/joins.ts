@@ -2,12 +2,12 @@ import { type FrameTable, frameAt, frameCount, frameDurationAt } from '../clip/f
 import { type TimePath, shownBy } from '../path/path';
 import { type Segment, sourceAt, speedAt } from '../path/segment';
 import { toNumber } from '../time/rational';
-import { seconds } from '../time/units';
+import { type Frame, frame, seconds } from '../time/units';
 
 /** Where two segments meet, measured on the frames that are shown on either side. */
 export interface Join {
   /** Result frame shown first after it; for the loop's own join, 0. */
-  readonly atFrame: number;
+  readonly atFrame: Frame;
   /** Source frames shown last before and first after. */
   readonly before: number;
   readonly after: number;
@@ -31,8 +31,8 @@ interface Side {
   readonly index: number;
   readonly start: number;
   /** Result frames [first, end) it shows. */
-  readonly first: number;
-  readonly end: number;
+  readonly first: Frame;
+  readonly end: Frame;
 }
 
 /** The segments that show any frame, in order. */
@@ -81,7 +81,7 @@ function wayBetween(
 
 const NONE: readonly Segment[] = [];
 
-function measure(a: Side, b: Side, between: readonly Segment[], table: FrameTable, atFrame: number): Join {
+function measure(a: Side, b: Side, between: readonly Segment[], table: FrameTable, atFrame: Frame): Join {
   const way = wayBetween(a.segment, between, b.segment);
   const { rate } = a.path;
   const [last, first] = [a.end - 1, b.first];
@@ -141,7 +141,7 @@ export function joinBetween(before: TimePath, after: TimePath, table: FrameTable
   const b = sidesOf(after)[0];
   if (!a || !b || (before === after && a.end < 2)) return undefined;
   const between = [...before.segments.slice(a.index + 1), ...after.segments.slice(0, b.index)];
-  return measure(a, b, between, table, 0);
+  return measure(a, b, between, table, frame(0));
 }
 
 /** The join from the last frame back to the first: whether the path loops without a seam. */

@@ -1,3 +1,4 @@
+import { type Frame, frame } from '../time/units';
 import type { CompiledProject } from '../project/compile';
 import { type Join, joinBetween } from './joins';
 
@@ -10,15 +11,15 @@ export interface LoopVerdict {
   /** Whether it ends on a cut from one piece to another, which is nothing to mend. */
   readonly cut: boolean;
   /** Where the picture skips inside a piece. Where two pieces meet is a cut, not a skip. */
-  readonly skips: readonly number[];
+  readonly skips: readonly Frame[];
   /** Where a turn shows its frame twice. */
-  readonly doubled: readonly number[];
+  readonly doubled: readonly Frame[];
 }
 
 /** Judges a result; an empty one closes nothing. */
 export function loopVerdict(project: CompiledProject): LoopVerdict {
   const joins = project.pieces.flatMap((p) =>
-    p.compiled.joins.map((j) => ({ ...j, atFrame: j.atFrame + p.startFrame })),
+    p.compiled.joins.map((j) => ({ ...j, atFrame: frame(j.atFrame + p.startFrame) })),
   );
   const first = project.pieces[0]?.compiled;
   const last = project.pieces[project.pieces.length - 1]?.compiled;
@@ -32,6 +33,6 @@ export function loopVerdict(project: CompiledProject): LoopVerdict {
     closes: end !== undefined && !end.skips,
     cut: project.pieces.length > 1 && (end === undefined || end.skips),
     skips: joins.filter((j) => j.skips).map((j) => j.atFrame),
-    doubled: end?.doubles ? [...doubled, 0] : doubled,
+    doubled: end?.doubles ? [...doubled, frame(0)] : doubled,
   };
 }

@@ -2,6 +2,7 @@ import { type FrameTable, meanRateHz } from '../clip/frame-table';
 import { type TimePath, pathFrames, shownBy } from '../path/path';
 import { kindOf } from '../path/segment';
 import { type Rational, toNumber } from '../time/rational';
+import type { Frame } from '../time/units';
 
 /** The speed, in percent, at which every frame of a clip is shown exactly once: its cleanest slow speed. */
 export function everyFrameOncePercent(table: FrameTable, rate: Rational): number {
@@ -10,7 +11,7 @@ export function everyFrameOncePercent(table: FrameTable, rate: Rational): number
 
 /** A stretch of the result and how many different source frames a second it shows. */
 export interface Smoothness {
-  readonly fromFrame: number;
+  readonly fromFrame: Frame;
   readonly toFrame: number;
   readonly distinctPerS: number;
 }

@@ -1,3 +1,4 @@
+import { frame } from '../time/units';
 import { NOTHING_BROUGHT } from '../looks/brought';
 import type { FrameTable } from '../clip/frame-table';
 import type { CompiledProject } from '../project/compile';
@@ -38,10 +39,10 @@ const project = (...chain: Piece['chain']): CompiledProject => {
     rate,
   );
   return {
-    pieces: [{ startFrame: 0, compiled }],
+    pieces: [{ startFrame: frame(0), compiled }],
     missing: [],
     beyond: [],
-    totalFrames: compiled.shown.length,
+    totalFrames: frame(compiled.shown.length),
     brought: NOTHING_BROUGHT,
   };
 };

@@ -1,3 +1,4 @@
+import { frame } from '../time/units';
 import fc from 'fast-check';
 import type { FrameTable } from '../clip/frame-table';
 import { NOTHING_BROUGHT } from '../looks/brought';
@@ -219,10 +220,10 @@ test('a speed beyond what M2 holds is written as the most, and said', () => {
   const fast = rational(60);
   const compiled = compilePiece(piece, clip, clipTable, fast);
   const project = {
-    pieces: [{ startFrame: 0, compiled }],
+    pieces: [{ startFrame: frame(0), compiled }],
     missing: [],
     beyond: [],
-    totalFrames: compiled.shown.length,
+    totalFrames: frame(compiled.shown.length),
     brought: NOTHING_BROUGHT,
   };
   const { text, limits } = writeEdl(cutEvents(project), 'x', fast);
@@ -265,12 +266,12 @@ describe('whole projects there and back', () => {
     (format) => {
       const clips = known(...NAMES);
       const laid = (list: readonly ReturnType<typeof pieceOf>[]): CompiledProject => {
-        let at = 0;
+        let at = frame(0);
         const row = list.map((piece) => {
           const own = clips.find((c) => c.clip.id === piece.clipId)!;
           const compiled = compilePiece(piece, own.clip, own.table, RATE);
           const startFrame = at;
-          at += compiled.shown.length;
+          at = frame(at + compiled.shown.length);
           return { startFrame, compiled };
         });
         return { pieces: row, missing: [], beyond: [], totalFrames: at, brought: NOTHING_BROUGHT };

@@ -1,3 +1,4 @@
+import { type Frame, frame } from '../time/units';
 import type { Drawn } from './resolve';
 import type { Recipes } from './recipes';
 import { treatmentById } from './registry';
@@ -8,7 +9,7 @@ const MOST_FLASHES = 3;
 /** Where a result flashes more than three times within a second. */
 export interface Flashing {
   /** The first frame of the worst second, and how many flashes it has. */
-  readonly atFrame: number;
+  readonly atFrame: Frame;
   readonly flashes: number;
 }
 
@@ -21,10 +22,10 @@ export function flashingIn(recipes: Recipes, rateHz: number): Flashing | undefin
   const shown = stacks.map((stack) => flashKey(stack));
   // At a dissolve what is drawn on both together counts.
   const stackOf = recipes.stackOf.map((own, i) => (otherOf[i] ? others[otherOf[i]]!.over || own : own));
-  const starts: number[] = [];
+  const starts: Frame[] = [];
   for (let i = 0; i < stackOf.length; i++) {
     const now = shown[stackOf[i]!]!;
-    if (now !== '' && now !== (i > 0 ? shown[stackOf[i - 1]!] : '')) starts.push(i);
+    if (now !== '' && now !== (i > 0 ? shown[stackOf[i - 1]!] : '')) starts.push(frame(i));
   }
   let worst: Flashing | undefined;
   for (let a = 0, b = 0; a < starts.length; a++) {

@@ -1,6 +1,6 @@
 import { type FrameTable, durationOf, frameAt, frameCount, startOf } from '../clip/frame-table';
 import { type Rational, toNumber } from '../time/rational';
-import { type Seconds, frame, framesBefore, framesIn, seconds } from '../time/units';
+import { type Frame, type Seconds, frame, framesBefore, framesIn, seconds } from '../time/units';
 import {
   cutTo,
   type Segment,
@@ -146,13 +146,16 @@ export function sampleFrames(path: TimePath, table: FrameTable): Int32Array {
 }
 
 /** Result frames [first, end) whose middles lie in each segment; empty for one that is too short to show any. */
-export function shownBy(path: TimePath): { first: number; end: number }[] {
+export function shownBy(path: TimePath): { first: Frame; end: Frame }[] {
   const count = pathFrames(path);
   let start = 0;
   return path.segments.map(({ length }, i) => {
-    const first = Math.min(count, framesBefore(start));
+    const first = frame(Math.min(count, framesBefore(start)));
     start += length;
-    return { first, end: i === path.segments.length - 1 ? count : Math.min(count, framesBefore(start)) };
+    return {
+      first,
+      end: frame(i === path.segments.length - 1 ? count : Math.min(count, framesBefore(start))),
+    };
   });
 }
 

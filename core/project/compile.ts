@@ -1,3 +1,4 @@
+import { type Frame, frame } from '../time/units';
 import { type Join, joinsOf } from '../checks/joins';
 import { type FrameTable, frameCount, readAt } from '../clip/frame-table';
 import { type Music, musicOf } from '../beats/music';
@@ -99,11 +100,11 @@ function placed(
 
 /** The row of pieces worked out. A piece whose clip's frames are not known (yet) is left out and listed. */
 export interface CompiledProject {
-  readonly pieces: readonly { readonly startFrame: number; readonly compiled: CompiledPiece }[];
+  readonly pieces: readonly { readonly startFrame: Frame; readonly compiled: CompiledPiece }[];
   readonly missing: readonly Piece[];
   /** Pieces left out because the whole would be too long with them. */
   readonly beyond: readonly Piece[];
-  readonly totalFrames: number;
+  readonly totalFrames: Frame;
   /** As in its pieces. */
   readonly brought: Brought;
 }
@@ -131,11 +132,11 @@ export function compileProject(
   compile: (piece: Piece, clip: Clip, startFrame: number) => CompiledPiece | undefined,
   brought: Brought = NOTHING_BROUGHT,
 ): CompiledProject {
-  const pieces: { startFrame: number; compiled: CompiledPiece }[] = [];
+  const pieces: { startFrame: Frame; compiled: CompiledPiece }[] = [];
   const missing: Piece[] = [];
   const beyond: Piece[] = [];
   const most = LONGEST_S * toNumber(project.rate);
-  let at = 0;
+  let at = frame(0);
   for (const piece of project.pieces) {
     const clip = project.clips.find((c) => c.id === piece.clipId);
     const compiled = clip && compile(piece, clip, at);
@@ -149,7 +150,7 @@ export function compileProject(
       continue;
     }
     pieces.push({ startFrame: at, compiled });
-    at += frames;
+    at = frame(at + frames);
   }
   return { pieces, missing, beyond, totalFrames: at, brought };
 }

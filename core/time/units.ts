@@ -6,10 +6,18 @@ export type Frame = number & { readonly [unit]: 'frame' };
 /** Seconds, as a double: sub-frame exact over any length a file can have. */
 export type Seconds = number & { readonly [unit]: 'seconds' };
 
+/** Slack, in frames, for what arithmetic leaves of a length that is meant to be exact. */
+const LEFT_OVER = 1e-6;
+
 /** Marks a plain number as frames. Throws when it is not whole: that is a bug, not a user's mistake. */
 export function frame(value: number): Frame {
   if (!Number.isSafeInteger(value)) throw new RangeError(`not a whole frame: ${value}`);
   return value as Frame;
+}
+
+/** The whole frame that holds a place along something `count` frames long; outside of it, its first or last. */
+export function frameWithin(at: number, count: number): Frame {
+  return frame(Math.max(0, Math.min(count - 1, Math.floor(at + LEFT_OVER))) || 0);
 }
 
 /** Marks a plain number as seconds. Throws when it is not finite. */
@@ -18,17 +26,14 @@ export function seconds(value: number): Seconds {
   return value as Seconds;
 }
 
-/** Slack, in frames, for what arithmetic leaves of a length that is meant to be exact. */
-const LEFT_OVER = 1e-6;
-
 /** How many frames' middles lie before result position `at`. */
-export function framesBefore(at: number): number {
-  return Math.max(0, Math.ceil(at - 0.5 - LEFT_OVER));
+export function framesBefore(at: number): Frame {
+  return frame(Math.max(0, Math.ceil(at - 0.5 - LEFT_OVER)));
 }
 
 /** How many frames a length shows: the middles inside it, at least one. 30.5 shows 30, 30.6 shows 31. */
-export function framesIn(length: number): number {
-  return Math.max(1, framesBefore(length));
+export function framesIn(length: number): Frame {
+  return frame(Math.max(1, framesBefore(length)));
 }
 
 /**

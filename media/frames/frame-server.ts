@@ -1,6 +1,9 @@
 import { type DecodeRequest, planDecoding } from '@skipback/core/plan/decode-plan';
 import { SharedPicture } from './shared-picture';
 
+/** Weight of the newest frame in the mean of what passing over one takes. */
+const NEWEST = 0.1;
+
 /** One frame of a run; `picture` is undefined where it was not to be kept, or nothing near it could be decoded. */
 export interface RunStep<T> {
   readonly frame: number;
@@ -39,6 +42,8 @@ export class FrameServer<T extends { close(): void }> {
   private readonly runs = new Map<number, AsyncGenerator<RunStep<T>, void, void>>();
   private keeping = false;
   private heldBytes = 0;
+  /** Milliseconds it takes to pass over a frame, on the mean; undefined before one was. */
+  passingMs: number | undefined;
   /** Most bytes held at once so far. */
   peakBytes = 0;
   /** Frames that could not be decoded; the run may give a good one near them in their place. */
@@ -74,7 +79,9 @@ export class FrameServer<T extends { close(): void }> {
         } else if (step.kind === 'drop') this.drop(step.frame);
         else if (step.kind === 'decode') {
           this.keeping = step.keep || (onTheWay?.wants() ?? false);
+          const began = performance.now();
           const next = await this.runs.get(step.run)!.next();
+          if (!this.keeping) this.notePassing(performance.now() - began);
           if (next.done || next.value.damaged) this.damaged.add(step.frame);
           const picture = next.done ? undefined : next.value.picture;
           const shared = picture && new SharedPicture(picture, this.bytesOf(picture));
@@ -108,6 +115,10 @@ export class FrameServer<T extends { close(): void }> {
   async clear(): Promise<void> {
     await this.endRuns();
     for (const frame of [...this.held.keys()]) this.drop(frame);
+  }
+
+  private notePassing(ms: number): void {
+    this.passingMs = this.passingMs === undefined ? ms : this.passingMs + (ms - this.passingMs) * NEWEST;
   }
 
   private async endRun(number: number): Promise<void> {

@@ -1,3 +1,4 @@
+import type { Frame } from '@skipback/core/time/units';
 import { budgets } from '../budgets';
 import type { SharedPicture } from '../frames/shared-picture';
 import type { PreviewReply } from './messages';
@@ -22,7 +23,7 @@ const TOLD_EVERY_MS = 500;
 /** A picture that waits for its turn; whoever shows it or passes it over releases it. */
 export interface Ready {
   readonly turn: number;
-  readonly position: number;
+  readonly position: Frame;
   readonly picture: SharedPicture<ShownPicture> | undefined;
 }
 
@@ -31,16 +32,23 @@ export class Waiting {
   readonly pictures: Ready[] = [];
   /** Set when no more come. */
   filled = false;
+  /** The turn that is due by the clock; -1 before it runs. */
+  due = -1;
   private wake = () => {};
 
   /** `most` pictures may wait. */
   constructor(private readonly most: number) {}
 
-  /** Adds one and waits until there is room for another. */
-  async add(ready: Ready, signal: AbortSignal): Promise<void> {
-    this.pictures.push(ready);
+  /** Adds one and waits until there is room for another. Gives whether there was none. */
+  async add(ready: Ready, signal: AbortSignal): Promise<boolean> {
+    if (signal.aborted) {
+      ready.picture?.release();
+      return false;
+    }
+    const full = this.pictures.push(ready) >= this.most;
     while (this.pictures.length >= this.most && !signal.aborted)
       await new Promise<void>((resolve) => (this.wake = resolve));
+    return full;
   }
 
   /** Says that one was taken, or that none will be any more. */
@@ -54,8 +62,8 @@ export class Waiting {
 }
 
 /**
- * Shows what is due by a monotonic clock, one display frame after the other. What comes too late is counted and passed
- * over; where drawing is to blame, pictures are drawn coarser for a while.
+ * Shows what is due by a monotonic clock, one display frame after the other. What was due and not shown is counted;
+ * where drawing is to blame, pictures are drawn coarser for a while.
  */
 export class Follower {
   /** Pictures shown, and those that were due but never reached the screen, since playing began. */
@@ -81,11 +89,20 @@ export class Follower {
     this.shiftMs += byMs;
   }
 
-  /** Follows until all was shown (true) or `signal` aborts. `first` is the result frame that comes first. */
-  async follow(waiting: Waiting, first: number, rateHz: number, signal: AbortSignal): Promise<boolean> {
+  /**
+   * Follows until all was shown (true) or `signal` aborts. `first` is the result frame that comes first, `lastTurn` the
+   * last one there is.
+   */
+  async follow(
+    waiting: Waiting,
+    first: Frame,
+    lastTurn: number,
+    rateHz: number,
+    signal: AbortSignal,
+  ): Promise<boolean> {
     const { pictures } = waiting;
     let began: number | undefined;
-    let lastTurn = -1;
+    let shownTurn = -1;
     let lastTold = 0;
     let lateBefore = 0;
     let inTimeSince = performance.now();
@@ -98,6 +115,7 @@ export class Follower {
         this.tell({ kind: 'began', atMs: performance.timeOrigin + now, position: first });
       }
       const due = Math.floor(((now - began + this.shiftMs) / 1000) * rateHz + 0.01);
+      waiting.due = due;
       let next: Ready | undefined;
       while (pictures[0] && pictures[0].turn <= due) {
         next?.picture?.release();
@@ -106,12 +124,12 @@ export class Follower {
       if (next) {
         this.screen.show(next.picture?.picture);
         next.picture?.release();
-        this.late += next.turn - lastTurn - 1;
         this.shown++;
-        lastTurn = next.turn;
+        shownTurn = next.turn;
         this.tell({ kind: 'shown-result', position: next.position });
         waiting.taken();
       }
+      this.late = Math.max(0, Math.min(due, lastTurn) + 1 - this.shown);
       if (now - lastTold > TOLD_EVERY_MS) {
         lastTold = now;
         if (this.late - lateBefore >= TOO_LATE && this.looks.any && this.looks.meanMs > 150 / rateHz) {
@@ -122,7 +140,7 @@ export class Follower {
         lateBefore = this.late;
         this.tellStats();
       }
-      if (waiting.filled && pictures.length === 0 && due > lastTurn) return true;
+      if (waiting.filled && pictures.length === 0 && due > shownTurn) return true;
     }
   }
 }

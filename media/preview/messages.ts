@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { bulk, count } from '../heard';
+import { bulk, count, place } from '../heard';
+import type { Frame } from '@skipback/core/time/units';
 import type { Recipes } from '@skipback/core/looks/recipes';
 import type { ClipSource } from '../frames/clip-row';
 
@@ -31,10 +32,10 @@ export type PreviewRequest =
   /** Plays in `order`-ed result frames: from `from`, `step` frames at a time (negative: backward), within [first, end). */
   | {
       readonly kind: 'play';
-      readonly from: number;
+      readonly from: Frame;
       readonly step: number;
-      readonly first: number;
-      readonly end: number;
+      readonly first: Frame;
+      readonly end: Frame;
       readonly loops: boolean;
       /** 1 at the project's rate, 0.5 at half of it. */
       readonly pace: number;
@@ -42,9 +43,9 @@ export type PreviewRequest =
   /** The sound is ahead by so many milliseconds: the picture's clock is moved on. */
   | { readonly kind: 'clock'; readonly byMs: number }
   /** Makes pictures along the motion from now on, or mixes them; `position` is the result frame on the screen. */
-  | { readonly kind: 'motion'; readonly moves: boolean; readonly position: number }
-  | { readonly kind: 'still-result'; readonly position: number }
-  | { readonly kind: 'still-source'; readonly clipPlace: number; readonly frame: number }
+  | { readonly kind: 'motion'; readonly moves: boolean; readonly position: Frame }
+  | { readonly kind: 'still-result'; readonly position: Frame }
+  | { readonly kind: 'still-source'; readonly clipPlace: number; readonly frame: Frame }
   /** Asks for what is on the screen as a small picture file. */
   | { readonly kind: 'poster' }
   /** Asks for the source picture on the screen, small, as each treatment would show it by itself. */
@@ -86,11 +87,11 @@ export interface MotionReady {
 }
 
 export type PreviewReply =
-  | { readonly kind: 'shown-result'; readonly position: number }
+  | { readonly kind: 'shown-result'; readonly position: Frame }
   /** Whether another frame is on the screen for longer than a moment, until the still that was asked for has come. */
   | { readonly kind: 'stands-in'; readonly now: boolean }
   /** Playing began: the frame at `position` was due at `atMs`, milliseconds since 1970. */
-  | { readonly kind: 'began'; readonly atMs: number; readonly position: number }
+  | { readonly kind: 'began'; readonly atMs: number; readonly position: Frame }
   | { readonly kind: 'ended' }
   | { readonly kind: 'poster'; readonly poster: Blob }
   /** Result frames whose looks are drawn already, or that have none. */
@@ -117,25 +118,25 @@ export const PreviewRequestSchema: z.ZodType<PreviewRequest> = z.discriminatedUn
   }),
   z.object({
     kind: z.literal('play'),
-    from: count,
+    from: place,
     step: z.int(),
-    first: count,
-    end: count,
+    first: place,
+    end: place,
     loops: z.boolean(),
     pace: z.number().positive(),
   }),
   z.object({ kind: z.literal('clock'), byMs: z.number() }),
-  z.object({ kind: z.literal('motion'), moves: z.boolean(), position: count }),
-  z.object({ kind: z.literal('still-result'), position: count }),
-  z.object({ kind: z.literal('still-source'), clipPlace: count, frame: count }),
+  z.object({ kind: z.literal('motion'), moves: z.boolean(), position: place }),
+  z.object({ kind: z.literal('still-result'), position: place }),
+  z.object({ kind: z.literal('still-source'), clipPlace: count, frame: place }),
   z.object({ kind: z.literal('poster') }),
   z.object({ kind: z.literal('try-looks'), width: z.number().positive() }),
 ]);
 
 export const PreviewReplySchema: z.ZodType<PreviewReply> = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('shown-result'), position: count }),
+  z.object({ kind: z.literal('shown-result'), position: place }),
   z.object({ kind: z.literal('stands-in'), now: z.boolean() }),
-  z.object({ kind: z.literal('began'), atMs: z.number(), position: count }),
+  z.object({ kind: z.literal('began'), atMs: z.number(), position: place }),
   z.object({ kind: z.literal('ended') }),
   z.object({ kind: z.literal('poster'), poster: bulk<Blob>() }),
   z.object({

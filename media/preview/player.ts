@@ -1,3 +1,5 @@
+import { keyBefore } from '@skipback/core/plan/decode-plan';
+import { type Frame, frame } from '@skipback/core/time/units';
 import { budgets } from '../budgets';
 import { ClipRow, type ClipSource } from '../frames/clip-row';
 import { FrameServer, type Served } from '../frames/frame-server';
@@ -5,6 +7,7 @@ import { OpenClips } from '../frames/open-clips';
 import { FrameSets } from '../frames/frame-sets';
 import type { SharedPicture } from '../frames/shared-picture';
 import type { DecodeCounters } from '../reader/run-decoder';
+import { Filling, type Making } from './filling';
 import { Follower, Waiting, aheadOf } from './follower';
 import type { PreviewReply, PreviewRequest, PreviewStats } from './messages';
 import { playOrder, stillOrder } from './play-order';
@@ -122,7 +125,7 @@ export class Player {
     this.source = picture;
   }
 
-  async stillResult(position: number): Promise<void> {
+  async stillResult(position: Frame): Promise<void> {
     await this.stop();
     const number = this.sets?.numbers[position];
     if (number === undefined) return this.screen.show(undefined);
@@ -155,38 +158,54 @@ export class Player {
     const abort = (this.abort = new AbortController());
     const ahead = aheadOf(this.screen.pictureBytes);
     const waiting = new Waiting(ahead);
-    const fill = async () => {
-      let turn = 0;
-      const request = {
-        ...sets.inOrder(order.positions),
-        loops,
-        start: order.start,
-        keys: this.row.keys,
-        clipStarts: this.row.starts,
-        capacity: this.capacity(ahead),
-      };
-      const served = this.server.serve(request, abort.signal);
-      const treat = async ({ position: at, pictures }: Served<SourcePicture>) => {
-        const position = order.positions[at]!;
-        const sources = whole(pictures);
-        return { position, picture: sources && (await this.looks.treat(sources, position, { hurry: true })) };
-      };
-      const depth = this.looks.threads;
-      for await (const made of inOrder(served, depth, treat, (m) => m.picture?.release())) {
-        await waiting.add({ turn: turn++, ...made }, abort.signal);
-        if (abort.signal.aborted) break;
-      }
-      waiting.filled = true;
-    };
-    abort.signal.addEventListener('abort', () => waiting.taken());
-    this.serving = this.report(fill()).finally(() => waiting.clear());
-    const begins = order.positions[order.start]!;
-    void this.follower.follow(waiting, begins, this.rateHz * pace, abort.signal).then((ended) => {
-      if (!ended) return;
-      this.playing = false;
-      this.tellStats();
-      this.tell({ kind: 'ended' });
+    const filling = new Filling(
+      order,
+      loops,
+      this.rateHz * pace,
+      waiting,
+      this.making(sets, ahead, abort.signal),
+    );
+    abort.signal.addEventListener('abort', () => {
+      waiting.clear();
+      waiting.taken();
     });
+    this.serving = this.report(filling.fill(abort.signal));
+    const begins = frame(order.positions[order.start]!);
+    void this.follower
+      .follow(waiting, begins, filling.lastTurn, this.rateHz * pace, abort.signal)
+      .then((ended) => {
+        if (!ended) return;
+        this.playing = false;
+        this.tellStats();
+        this.tell({ kind: 'ended' });
+      });
+  }
+
+  /** Pictures of result frames as playing asks for them. */
+  private making(sets: FrameSets, ahead: number, signal: AbortSignal): Making {
+    const { server, looks, row } = this;
+    const capacity = this.capacity(ahead);
+    return {
+      async *serve(positions, start, loops) {
+        const { keys, starts: clipStarts } = row;
+        const request = { ...sets.inOrder(positions), loops, start, keys, clipStarts, capacity };
+        for await (const { position: at, pictures } of server.serve(request, signal)) {
+          const sources = whole(pictures);
+          yield {
+            at,
+            make: async () => sources && looks.treat(sources, positions[at]!, { hurry: true }),
+            release: () => sources?.forEach((s) => s.release()),
+          };
+        }
+      },
+      depth: () => looks.threads,
+      wayTo: (position) => {
+        const number = sets.numbers[position]!;
+        return number - keyBefore(row.keys, number) + 1;
+      },
+      passingMs: () => server.passingMs,
+      decoded: () => this.counters.decoded,
+    };
   }
 
   private tellStandsIn(now: boolean): void {
@@ -217,12 +236,13 @@ export class Player {
   }
 
   /** Shows a source frame, as result frame `position` shows it if one is given; then gets ready what lies around. */
-  private still(number: number, position?: number): void {
+  private still(number: number, position?: Frame): void {
     const abort = (this.abort = new AbortController());
     this.stillComes = true;
-    const { clip, frame } = this.row.locate(number);
-    const highest = number + clip.index.times.length - 1 - frame;
-    const around = stillOrder(number, number - frame, highest, STILL_REACH);
+    const { clip, frame: inClip } = this.row.locate(number);
+    const highest = number + clip.index.times.length - 1 - inClip;
+    const lowest = number - inClip;
+    const around = stillOrder(number, lowest, highest, STILL_REACH);
     const own = position === undefined ? [number] : (this.sets?.framesOf(position) ?? [number]);
     const request = {
       wanted: Int32Array.from([...own, ...around.subarray(1)]),
@@ -243,7 +263,7 @@ export class Player {
         // What is wrong with it is said of the still itself.
         () => undefined,
       );
-    const nearest = () => this.server.nearest(number, number - frame, highest);
+    const nearest = () => this.server.nearest(number, lowest, highest);
     // Where looks are drawn, the picture without them would flash up.
     const standIn = this.looks.any
       ? undefined
@@ -349,7 +369,7 @@ export class Player {
   }
 
   /** Makes pictures along the motion from now on, or mixes them. */
-  async setMoves(moves: boolean, position: number): Promise<void> {
+  async setMoves(moves: boolean, position: Frame): Promise<void> {
     this.looks.moves = moves;
     if (!this.playing) await this.stillResult(position);
   }

@@ -1,3 +1,4 @@
+import { frame } from '@skipback/core/time/units';
 import { Box, Button } from '@mui/material';
 import { readProject } from '@skipback/core/project/read-project';
 import type { Project } from '@skipback/core/project/schema';
@@ -117,7 +118,7 @@ export function ProjectRoute() {
   useEffect(() => {
     if (!data || standing !== 'held') return;
     Object.assign(shelfFacts, { poster: data.poster, at: data.at, fromBefore: true });
-    transport.openAt(data.at);
+    transport.openAt(frame(Math.floor(data.at)));
     openProject(data.project);
     resetCompare();
     const stop = startAutosave(data.revision, data.unsaved);

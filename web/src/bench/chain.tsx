@@ -1,3 +1,4 @@
+import { frame } from '@skipback/core/time/units';
 import { Box } from '@mui/material';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import { setSpan, shiftStep } from '@skipback/core/project/actions';
@@ -52,7 +53,7 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
         : { in: piece.span.in, out: edge === 'out' ? n : piece.span.in + n };
     if (span.out <= span.in || span.out > count) return false;
     act('set the span', (p) => setSpan(p, piece.id, span, count));
-    transport.seekSource(clip.id, edge === 'in' ? span.in : span.out - 1);
+    transport.seekSource(clip.id, frame(edge === 'in' ? span.in : span.out - 1));
     return true;
   };
   const startFrame = project.pieces.find((p) => p.compiled === compiled)?.startFrame ?? 0;
@@ -65,7 +66,7 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
     const span = { ...piece.span, [edge]: piece.span[edge] + by };
     if (span.out <= span.in || span.in < 0 || span.out > count) return;
     act('set the span', (p) => setSpan(p, piece.id, span, count));
-    transport.seekSource(clip.id, edge === 'in' ? span.in : span.out - 1);
+    transport.seekSource(clip.id, frame(edge === 'in' ? span.in : span.out - 1));
   };
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1, minHeight: 0 }}>

@@ -1,3 +1,4 @@
+import { type Frame, frame } from '@skipback/core/time/units';
 import { Box, Button, ButtonBase, Popover } from '@mui/material';
 import type { Join } from '@skipback/core/checks/joins';
 import { type Repair, repairsFor } from '@skipback/core/checks/repairs';
@@ -24,7 +25,7 @@ import { colors, mono } from '../theme';
 /** One thing the checks found: words, where to look, what would mend it. */
 interface Finding {
   readonly words: string;
-  readonly atFrame: number;
+  readonly atFrame: Frame;
   readonly repair: Pick<Repair, 'words' | 'apply'> | undefined;
 }
 
@@ -66,16 +67,22 @@ export function Checks({
         : []),
       ...(verdict.closes || verdict.cut
         ? []
-        : [{ words: 'The loop skips at its end', atFrame: compiled.totalFrames - 1, repair: mend('loop') }]),
+        : [
+            {
+              words: 'The loop skips at its end',
+              atFrame: frame(compiled.totalFrames - 1),
+              repair: mend('loop'),
+            },
+          ]),
       ...skips.map((atFrame, i) => ({
         words: `Skips at frame ${atFrame}`,
         atFrame,
         repair: i === 0 ? mend('skip') : undefined,
       })),
       ...(compiled.beyond.length > 0
-        ? [{ words: beyondWords(compiled.beyond.length), atFrame: 0, repair: undefined }]
+        ? [{ words: beyondWords(compiled.beyond.length), atFrame: frame(0), repair: undefined }]
         : []),
-      ...(ranOut ? [{ words: 'A coast runs out of frames', atFrame: 0, repair: ranOut }] : []),
+      ...(ranOut ? [{ words: 'A coast runs out of frames', atFrame: frame(0), repair: ranOut }] : []),
       ...(doubled.length > 0
         ? [
             {
@@ -229,7 +236,7 @@ function roughest(compiled: CompiledProject): Smoothness | undefined {
     const here = choppiest(piece.path, picturesOf(piece));
     if (!here || here.distinctPerS > toNumber(piece.path.rate) * 0.98) continue;
     if (!worst || here.distinctPerS < worst.distinctPerS)
-      worst = { ...here, fromFrame: here.fromFrame + startFrame, toFrame: here.toFrame + startFrame };
+      worst = { ...here, fromFrame: frame(here.fromFrame + startFrame), toFrame: here.toFrame + startFrame };
   }
   return worst;
 }

@@ -1,3 +1,4 @@
+import { frame } from '@skipback/core/time/units';
 import { Box, ButtonBase, IconButton, Tooltip } from '@mui/material';
 import { durationOf, frameCount, meanRateHz } from '@skipback/core/clip/frame-table';
 import { addPiece, removeClip } from '@skipback/core/project/actions';
@@ -115,7 +116,8 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
       <ButtonBase
         onClick={() => {
           onChoose();
-          if (loaded) transport.seekSource(clip.id, Math.floor(frameCount(loaded.record.facts.table) / 2));
+          if (loaded)
+            transport.seekSource(clip.id, frame(Math.floor(frameCount(loaded.record.facts.table) / 2)));
         }}
         aria-pressed={chosen}
         title={loaded ? `${clip.name}, ${factsLine(loaded)}` : clip.name}

@@ -1,3 +1,4 @@
+import { frame, frameWithin } from '@skipback/core/time/units';
 import { frameCount } from '@skipback/core/clip/frame-table';
 import { isPartial } from '@skipback/core/looks/as-grey';
 import { addMark, addPiece, addStep, setSpan } from '@skipback/core/project/actions';
@@ -66,7 +67,7 @@ function selectSegment(compiled: CompiledProject, by: 1 | -1): void {
     const rows = shownBy(p.path).map(({ first, end }, index) => ({
       pieceId: p.piece.id,
       index,
-      from: startFrame + first,
+      from: frame(startFrame + first),
       shows: end > first,
     }));
     return rows.filter((r) => r.shows);
@@ -115,16 +116,15 @@ export function useBenchKeys(now: Situation): void {
 
   const step = (by: number) => {
     const { showing, position, sourceFrame } = usePlayback.getState();
-    if (showing === 'result') return transport.seekResult(position + by);
+    if (showing === 'result') return transport.seekResult(frame(position + by));
     if (!clip) return;
-    const last = frameCount(clip.record.facts.table) - 1;
-    transport.seekSource(clip.clip.id, Math.min(last, Math.max(0, sourceFrame + by)));
+    transport.seekSource(clip.clip.id, frameWithin(sourceFrame + by, frameCount(clip.record.facts.table)));
   };
 
   const end = (last: boolean) => {
     if (usePlayback.getState().showing === 'result')
-      return transport.seekResult(last ? compiled.totalFrames - 1 : 0);
-    if (clip) transport.seekSource(clip.clip.id, last ? frameCount(clip.record.facts.table) - 1 : 0);
+      return transport.seekResult(frame(last ? compiled.totalFrames - 1 : 0));
+    if (clip) transport.seekSource(clip.clip.id, frame(last ? frameCount(clip.record.facts.table) - 1 : 0));
   };
 
   const mark = () => {
@@ -164,7 +164,7 @@ export function useBenchKeys(now: Situation): void {
     const { showing, position } = usePlayback.getState();
     if (showing === 'source') return transport.seekResult(position);
     const at = frameUnderEye(now);
-    if (clip && at !== undefined) transport.seekSource(clip.clip.id, at);
+    if (clip && at !== undefined) transport.seekSource(clip.clip.id, frame(at));
   };
 
   const history = (words: string, go: () => string | undefined) => {

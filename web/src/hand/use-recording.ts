@@ -6,7 +6,7 @@ import { instantAt, pathLength } from '@skipback/core/path/path';
 import { addStep } from '@skipback/core/project/actions';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { toNumber } from '@skipback/core/time/rational';
-import { seconds } from '@skipback/core/time/units';
+import { seconds, frame, frameWithin } from '@skipback/core/time/units';
 import { useSnackbar } from 'notistack';
 import { useEffect, useRef, useState } from 'react';
 import { freshId } from '../state/ids';
@@ -93,8 +93,8 @@ export function useRecording(
     recording.current = { beganMs: performance.now(), at, samples: [{ atS: 0, source }], source };
     setLive(true);
     tellHand('down', source);
-    transport.seekSource(piece.clip.id, Math.min(count - 1, Math.floor(source)));
-    transport.soundAlone(pieceStart + at);
+    transport.seekSource(piece.clip.id, frameWithin(source, count));
+    transport.soundAlone(frame(pieceStart + Math.floor(at)));
   };
   const turn = (byFrames: number, atMs: number) => {
     const r = recording.current;
@@ -104,7 +104,7 @@ export function useRecording(
     r.samples.push({ atS: Math.max(before, (atMs - r.beganMs) / 1000), source: r.source });
     setTurned((t) => t + byFrames);
     tellHand('move', r.source);
-    transport.seekSource(piece.clip.id, Math.floor(r.source), true);
+    transport.seekSource(piece.clip.id, frameWithin(r.source, count), true);
   };
   const forget = () => {
     recording.current = null;
@@ -118,7 +118,7 @@ export function useRecording(
     if (!rested) r.samples.push({ atS: (performance.now() - r.beganMs) / 1000, source: r.source });
     const { source: first } = r.samples[0]!;
     if (r.samples.every((s) => Math.abs(s.source - first) < LEAST_TURN))
-      return transport.seekResult(pieceStart + r.at);
+      return transport.seekResult(frame(pieceStart + Math.floor(r.at)));
     const { points, origin } = pointsOfPath(piece.path, piece.table);
     const raw = pointsOfHand(r.samples, rateHz, origin);
     const { music } = piece;
@@ -136,7 +136,7 @@ export function useRecording(
     );
     setKept((n) => n + 1);
     setPlayback({ stepId: id, mode: 'curve' });
-    transport.seekResult(pieceStart + r.at);
+    transport.seekResult(frame(pieceStart + Math.floor(r.at)));
     enqueueSnackbar(
       `${gesture[gesture.length - 1]!.at} frames by hand, ${gesture.length} points in the curve`,
     );

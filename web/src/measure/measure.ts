@@ -2,6 +2,7 @@
  * The page of `npm run bench`: the real reader, planner, decoder and renderer, without the screens.
  * Puts `measure` on the window for the script that drives it.
  */
+import { frame } from '@skipback/core/time/units';
 import { NOTHING_BROUGHT } from '@skipback/core/looks/brought';
 import type { Between } from '@skipback/core/gather/gather';
 import { LookSchema } from '@skipback/core/looks/look';
@@ -88,10 +89,10 @@ async function jobOf(
   const compiled = compilePiece(piece, clip, table, table.rate);
   const { shown } = compiled;
   const row = {
-    pieces: [{ startFrame: 0, compiled }],
+    pieces: [{ startFrame: frame(0), compiled }],
     missing: [],
     beyond: [],
-    totalFrames: shown.length,
+    totalFrames: frame(shown.length),
     brought: NOTHING_BROUGHT,
   };
   const { recipes } = recipesOf(row, [], undefined);

@@ -1,3 +1,4 @@
+import { frame } from '@skipback/core/time/units';
 import { Box, Button } from '@mui/material';
 import type { Look } from '@skipback/core/looks/look';
 import { treatmentById } from '@skipback/core/looks/registry';
@@ -235,7 +236,7 @@ function Elsewhere({ project, clipId }: { project: Project; clipId: string }) {
   return (
     <>
       <Words>belongs to {clip?.name}</Words>
-      <Button size="small" color="inherit" onClick={() => transport.seekSource(clipId, 0)}>
+      <Button size="small" color="inherit" onClick={() => transport.seekSource(clipId, frame(0))}>
         Look at it
       </Button>
     </>

@@ -1,3 +1,4 @@
+import { frame } from '@skipback/core/time/units';
 import { Box, Button, IconButton, Popover } from '@mui/material';
 import { frameCount } from '@skipback/core/clip/frame-table';
 import { forgetFollowed, removeTrack, renameTrack, usesOf } from '@skipback/core/project/track-actions';
@@ -21,8 +22,8 @@ const KINDS: readonly { kind: TrackKind; label: string; title: string; icon: typ
 ];
 
 /** Begins to choose a place to follow in a clip: the frame that is seen if it is of the clip, or its first. */
-export function chooseTrack(loaded: LoadedClip, kind: TrackKind, frame: number | undefined): void {
-  transport.seekSource(loaded.clip.id, frame ?? 0);
+export function chooseTrack(loaded: LoadedClip, kind: TrackKind, at: number | undefined): void {
+  transport.seekSource(loaded.clip.id, frame(at ?? 0));
   editOnPicture({ kind: 'new-track', clipId: loaded.clip.id, trackKind: kind });
 }
 
@@ -30,7 +31,7 @@ export function chooseTrack(loaded: LoadedClip, kind: TrackKind, frame: number |
 export function TracksMenu({
   project,
   loaded,
-  frame,
+  frame: seen,
 }: {
   readonly project: Project;
   readonly loaded: LoadedClip | undefined;
@@ -76,7 +77,7 @@ export function TracksMenu({
                 track={track}
                 onEdit={() => {
                   close();
-                  if (frame === undefined) transport.seekSource(loaded.clip.id, track.keys[0]!.frame);
+                  if (seen === undefined) transport.seekSource(loaded.clip.id, frame(track.keys[0]!.frame));
                   editOnPicture({ kind: 'track', clipId: loaded.clip.id, trackId: track.id });
                 }}
               />
@@ -93,7 +94,7 @@ export function TracksMenu({
                   startIcon={<Icon size={14} />}
                   onClick={() => {
                     close();
-                    chooseTrack(loaded, kind, frame);
+                    chooseTrack(loaded, kind, seen);
                   }}
                 >
                   {label}

@@ -1,3 +1,4 @@
+import { frame } from '@skipback/core/time/units';
 import {
   type PutHow,
   type PutSaid,
@@ -53,7 +54,7 @@ function watch(pieceId: string, clips: readonly ClipState[]): void {
   const startFrame =
     (project &&
       compileWith(project, clips).pieces.find((p) => p.compiled.piece.id === pieceId)?.startFrame) ??
-    0;
+    frame(0);
   // Once the page has given the new result to the picture.
   setTimeout(() => {
     transport.seekResult(startFrame);

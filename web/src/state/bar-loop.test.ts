@@ -1,3 +1,4 @@
+import { frame } from '@skipback/core/time/units';
 import { DEFAULT_ENVELOPES } from '@skipback/core/beats/envelope';
 import { newProject } from '@skipback/core/project/new-project';
 import type { Song } from '@skipback/core/project/schema';
@@ -61,7 +62,7 @@ describe('bars of the song on the weave', () => {
   });
 
   it('are switched on at the playhead and off again, and say why they cannot be', () => {
-    setPlayback({ position: 100 });
+    setPlayback({ position: frame(100) });
     expect(toggleBars(project, 1)).toBe('Loops bar 2');
     expect(usePlayback.getState().beats).toEqual({ from: 5, to: 9 });
     expect(toggleBars(project, 4)).toBe('Plays all of it');

@@ -1,3 +1,4 @@
+import { type Frame, frame } from '@skipback/core/time/units';
 import { barStart, nearestBeat, placeOf } from '@skipback/core/beats/grid';
 import { frameOfSong, songAtFrame } from '@skipback/core/beats/music';
 import type { Project, Song } from '@skipback/core/project/schema';
@@ -15,11 +16,11 @@ export function framesOfBeats(
   { from, to }: BeatStretch,
   rate: Rational,
   totalFrames: number,
-): { first: number; end: number } | undefined {
+): { first: Frame; end: Frame } | undefined {
   const [a, b] = [song.grid.beats[from], song.grid.beats[to]];
   if (a === undefined || b === undefined) return undefined;
-  const first = Math.max(0, Math.round(frameOfSong(song, a, rate)));
-  const end = Math.min(totalFrames, Math.round(frameOfSong(song, b, rate)));
+  const first = frame(Math.max(0, Math.round(frameOfSong(song, a, rate))));
+  const end = frame(Math.min(totalFrames, Math.round(frameOfSong(song, b, rate))));
   return end > first ? { first, end } : undefined;
 }
 

@@ -1,3 +1,4 @@
+import { frame } from '@skipback/core/time/units';
 import {
   type CompiledPiece,
   type CompiledProject,
@@ -109,10 +110,10 @@ export function useCompiled(project: Project, clips: readonly ClipState[]): Comp
 export function resultOfPiece(piece: CompiledPiece, path: TimePath): CompiledProject {
   const shown = sampleFrames(path, piece.table);
   return {
-    pieces: [{ startFrame: 0, compiled: { ...piece, path, shown, joins: [] } }],
+    pieces: [{ startFrame: frame(0), compiled: { ...piece, path, shown, joins: [] } }],
     missing: [],
     beyond: [],
-    totalFrames: shown.length,
+    totalFrames: frame(shown.length),
     brought: piece.brought,
   };
 }

@@ -1,3 +1,4 @@
+import { frame } from '@skipback/core/time/units';
 import { shownBy } from '@skipback/core/path/path';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
@@ -23,7 +24,7 @@ export function usePlayRange(
     if (beats && song) return framesOfBeats(song, beats, rate, compiled.totalFrames) ?? null;
     const at = compiled.pieces.find((p) => p.compiled.piece.id === pieceId);
     if (nearFrames === null || !at) return null;
-    let first = at.startFrame;
+    let first: number = at.startFrame;
     let end = first + at.compiled.shown.length;
     if (segment !== null) {
       const part = shownBy(at.compiled.path)[segment] ?? { first: 0, end: 1 };
@@ -31,8 +32,8 @@ export function usePlayRange(
       first += part.first;
     }
     return {
-      first: Math.max(0, first - nearFrames),
-      end: Math.min(compiled.totalFrames, end + nearFrames),
+      first: frame(Math.max(0, first - nearFrames)),
+      end: frame(Math.min(compiled.totalFrames, end + nearFrames)),
     };
   }, [compiled, pieceId, nearFrames, segment, beats, song, rate]);
   useEffect(() => transport.setRange(range), [range]);

@@ -1,13 +1,14 @@
 import type { SeamLooks } from '@skipback/media/import/look-closer';
 import type { MotionReady, PreviewStats, Spans } from '@skipback/media/preview/messages';
 import type { Flashing } from '@skipback/core/looks/flashing';
+import { type Frame, frame } from '@skipback/core/time/units';
 import { create } from 'zustand';
 
 export type WeaveMode = 'threads' | 'curve' | 'speed' | 'grid';
 
 export type Peek =
-  | { readonly kind: 'source'; readonly clipId: string; readonly frame: number }
-  | { readonly kind: 'result'; readonly position: number };
+  | { readonly kind: 'source'; readonly clipId: string; readonly frame: Frame }
+  | { readonly kind: 'result'; readonly position: Frame };
 
 /** What the picture said of itself. */
 interface ToldStats extends PreviewStats {
@@ -22,9 +23,9 @@ interface Playback {
   /** Whether the picture shows the result or scrubs the source. */
   readonly showing: 'result' | 'source';
   /** Result frame under the playhead. */
-  readonly position: number;
+  readonly position: Frame;
   /** Clip and frame when scrubbing the source. */
-  readonly sourceFrame: number;
+  readonly sourceFrame: Frame;
   readonly sourceClipId: string | null;
   /** Result frames a step while playing, negative backward; 0 when still. */
   readonly step: number;
@@ -87,8 +88,8 @@ interface Playback {
 
 const fresh: Playback = {
   showing: 'result',
-  position: 0,
-  sourceFrame: 0,
+  position: frame(0),
+  sourceFrame: frame(0),
   sourceClipId: null,
   step: 0,
   loops: true,

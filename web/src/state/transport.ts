@@ -2,6 +2,7 @@ import type { CompiledProject } from '@skipback/core/project/compile';
 import { toNumber } from '@skipback/core/time/rational';
 import type { PreviewReply } from '@skipback/media/preview/messages';
 import type { Stereo } from '@skipback/core/sound/stereo';
+import { type Frame, frame, frameWithin } from '@skipback/core/time/units';
 import { flashingIn } from '@skipback/core/looks/flashing';
 import { type Recipes, untouched } from '@skipback/core/looks/recipes';
 import type { SeamLooks } from '@skipback/media/import/look-closer';
@@ -20,8 +21,8 @@ import { Sounding } from './sounding';
 const FASTER = [1, 2, 4, 8];
 
 export interface PlayRange {
-  readonly first: number;
-  readonly end: number;
+  readonly first: Frame;
+  readonly end: Frame;
 }
 
 /** What looks draw on a result's last frame and on its first; undefined where that is the same. */
@@ -50,11 +51,11 @@ class Transport {
   private clips: readonly LoadedClip[] = [];
   private readonly sources = new ShownSources((clips) => this.picture.send({ kind: 'clips', clips }));
   private readonly poster = new Poster(() => this.picture.send({ kind: 'poster' }));
-  private total = 0;
+  private total = frame(0);
   private sourcePlace = 0;
   private playsNext = false;
   /** The result frame to begin with, once there is a result. */
-  private opensAt = 0;
+  private opensAt = frame(0);
   private rateHz = 30;
   private result: ResultArrays = {
     clipPlaces: new Int32Array(),
@@ -100,7 +101,7 @@ class Transport {
   }
 
   setResult(compiled: CompiledProject, project: Project): void {
-    this.total = compiled.totalFrames;
+    this.total = frame(compiled.totalFrames);
     this.rateHz = toNumber(project.rate);
     const { arrays, sources } = resultOf(compiled, this.clips, project);
     this.sources.set(sources);
@@ -117,9 +118,9 @@ class Transport {
     this.sendResult(this.result);
     const { position } = usePlayback.getState();
     if (this.total > 0 && this.opensAt > 0) {
-      setPlayback({ position: Math.min(this.opensAt, this.total - 1) });
-      this.opensAt = 0;
-    } else if (position >= this.total) setPlayback({ position: Math.max(0, this.total - 1) });
+      setPlayback({ position: frameWithin(this.opensAt, this.total) });
+      this.opensAt = frame(0);
+    } else if (position >= this.total) setPlayback({ position: frameWithin(position, this.total) });
     // Nothing will come in place of the picture of before.
     if (this.total === 0 && this.clips.length > 0) setPlayback({ seen: true });
     this.refresh();
@@ -130,7 +131,7 @@ class Transport {
   }
 
   /** Begins with a result frame as soon as there is a result. */
-  openAt(position: number): void {
+  openAt(position: Frame): void {
     this.opensAt = position;
   }
 
@@ -159,15 +160,15 @@ class Transport {
     });
     // Who wants no motion sees the present frame as it would be.
     if (window.matchMedia('(prefers-reduced-motion: reduce)').matches) {
-      const position = Math.min(usePlayback.getState().position, compiled.totalFrames - 1);
+      const position = frameWithin(usePlayback.getState().position, compiled.totalFrames);
       return this.picture.send({ kind: 'still-result', position });
     }
     this.picture.send({
       kind: 'play',
-      from: 0,
+      from: frame(0),
       step: 1,
-      first: 0,
-      end: compiled.totalFrames,
+      first: frame(0),
+      end: frame(compiled.totalFrames),
       loops: true,
       pace: 1,
     });
@@ -248,18 +249,18 @@ class Transport {
     const { first, end } = this.bounds();
     const inside = position >= first && position < end;
     const atEnd = !loops && (step > 0 ? position >= end - 1 : position <= first);
-    const from = inside && !atEnd ? position : step > 0 ? first : end - 1;
+    const from = inside && !atEnd ? position : step > 0 ? first : frame(end - 1);
     this.leaveAudition();
     setPlayback({ step, showing: 'result', position: from, peek: null });
     this.sendPlay(from, step);
   }
 
   private bounds(): PlayRange {
-    const first = Math.min(this.range?.first ?? 0, Math.max(0, this.total - 1));
-    return { first, end: Math.max(first + 1, Math.min(this.range?.end ?? this.total, this.total)) };
+    const first = frameWithin(this.range?.first ?? 0, this.total);
+    return { first, end: frame(Math.max(first + 1, Math.min(this.range?.end ?? this.total, this.total))) };
   }
 
-  private sendPlay(from: number, step: number): void {
+  private sendPlay(from: Frame, step: number): void {
     const { loops, pace } = usePlayback.getState();
     // It is heard again when the picture has begun.
     this.sounding.stop();
@@ -290,8 +291,8 @@ class Transport {
     this.refresh();
   }
 
-  seekResult(frame: number): void {
-    const position = Math.min(Math.max(0, frame), Math.max(0, this.total - 1));
+  seekResult(at: Frame): void {
+    const position = frameWithin(at, this.total);
     const now = usePlayback.getState();
     // A press and its release seek the same frame: asking twice would begin the decoding anew.
     const same = now.step === 0 && now.showing === 'result' && now.position === position;
@@ -303,9 +304,9 @@ class Transport {
   }
 
   /** The song runs from a result frame on, without the picture: the hand moves that. */
-  soundAlone(position: number): void {
+  soundAlone(position: Frame): void {
     const { pace } = usePlayback.getState();
-    const playing = { first: 0, end: this.total, loops: false, pace, rateHz: this.rateHz };
+    const playing = { first: frame(0), end: this.total, loops: false, pace, rateHz: this.rateHz };
     this.sounding.follow({ ...playing, atMs: performance.timeOrigin + performance.now(), position });
   }
 
@@ -314,7 +315,7 @@ class Transport {
   }
 
   /** Looks at a frame of a clip; `keepsSound` while a hand plays it. */
-  seekSource(clipId: string, frame: number, keepsSound = false): void {
+  seekSource(clipId: string, frame: Frame, keepsSound = false): void {
     const clipPlace = this.clips.findIndex((c) => c.clip.id === clipId);
     if (clipPlace < 0) return;
     const now = usePlayback.getState();

@@ -1,3 +1,4 @@
+import { frameWithin } from '@skipback/core/time/units';
 import { everyFrameOncePercent } from '@skipback/core/checks/smoothness';
 import { meanRateHz } from '@skipback/core/clip/frame-table';
 import {
@@ -130,7 +131,10 @@ export function CurvePoints({ model, curve, resultX, sourceY, width, top }: Prop
         setLive(undefined);
         if (clicked)
           transport.seekResult(
-            start + Math.max(0, (points[place]?.at ?? 0) - (place === points.length - 1 ? 1 : 0)),
+            frameWithin(
+              start + (points[place]?.at ?? 0) - (place === points.length - 1 ? 1 : 0),
+              model.totalFrames,
+            ),
           );
       },
     },

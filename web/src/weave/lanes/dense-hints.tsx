@@ -1,3 +1,4 @@
+import { frame } from '@skipback/core/time/units';
 import { Box } from '@mui/material';
 import type { DenseBar } from '@skipback/core/beats/accents';
 import { frameOfSong } from '@skipback/core/beats/music';
@@ -58,7 +59,7 @@ export function DenseHints({
         ),
       );
       setPlayback({ pieceId: piece.id, stepId: id });
-      transport.seekResult(from);
+      transport.seekResult(frame(from));
     };
     return (
       <Box

@@ -1,3 +1,4 @@
+import { frame } from '@skipback/core/time/units';
 import { Box } from '@mui/material';
 import { frameOfSong, songAtFrame } from '@skipback/core/beats/music';
 import { nearestBeat } from '@skipback/core/beats/grid';
@@ -48,7 +49,7 @@ export function Landings({
         data-testid="landing"
         title={`${name} is shown at result frame ${at}. Press to look`}
         onPointerDown={(event) => event.stopPropagation()}
-        onClick={() => transport.seekResult(at)}
+        onClick={() => transport.seekResult(frame(at))}
         sx={{
           position: 'absolute',
           left: x - 5,

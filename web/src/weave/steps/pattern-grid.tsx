@@ -18,7 +18,7 @@ import { frameAt } from '@skipback/core/clip/frame-table';
 import { applyChain } from '@skipback/core/moves/registry';
 import { instantAt, pathLength } from '@skipback/core/path/path';
 import type { CompiledPiece } from '@skipback/core/project/compile';
-import { seconds } from '@skipback/core/time/units';
+import { seconds, frame } from '@skipback/core/time/units';
 import { useState } from 'react';
 import { ChoiceRow } from '../../parts/choice-row';
 import { ValueField } from '../../parts/value-field';
@@ -75,7 +75,7 @@ export function PatternGrid({ model }: { readonly model: WeaveModel }) {
   const set = (words: string, change: Partial<PatternValues>) => {
     act(words, (p) => setStepValues(p, piece.piece.id, step.id, change));
     if (usePlayback.getState().step === 0) {
-      transport.seekResult(pieceStart);
+      transport.seekResult(frame(pieceStart));
       transport.play(1);
     }
   };

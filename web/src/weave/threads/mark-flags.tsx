@@ -1,3 +1,4 @@
+import { frameWithin, frame } from '@skipback/core/time/units';
 import { Box, InputBase } from '@mui/material';
 import { moveMark, removeMark, renameMark } from '@skipback/core/project/actions';
 import type { Mark } from '@skipback/core/project/schema';
@@ -19,15 +20,15 @@ interface Props {
 /** The marks of a clip over its strip: press to go there, drag to move, press twice to rename, Delete to take away. */
 export const MarkFlags = memo(function MarkFlags({ clipId, marks, clipFrames, sourceX, width }: Props) {
   const [editing, setEditing] = useState<string | null>(null);
-  const put = (mark: Mark, frame: number) => {
-    const inside = Math.min(clipFrames - 1, Math.max(0, frame));
+  const put = (mark: Mark, at: number) => {
+    const inside = frameWithin(at, clipFrames);
     act(`move mark ${mark.name}`, (p) => moveMark(p, clipId, mark.id, inside));
     transport.seekSource(clipId, inside);
   };
   const drag = useEditDrag<Mark, { mark: Mark; perFrame: number }>({
     begin: (mark) => ({ mark, perFrame: sourceX(1) - sourceX(0) }),
     move: ({ mark, perFrame }, { dx }) => put(mark, mark.frame + Math.round(dx / perFrame)),
-    end: ({ mark }, { clicked }) => clicked && transport.seekSource(clipId, mark.frame),
+    end: ({ mark }, { clicked }) => clicked && transport.seekSource(clipId, frame(mark.frame)),
   });
   return marks.map((mark) => {
     const x = sourceX(mark.frame + 0.5);
@@ -43,7 +44,9 @@ export const MarkFlags = memo(function MarkFlags({ clipId, marks, clipFrames, so
           {...drag(mark)}
           aria-label={`Mark ${mark.name}, frame ${mark.frame}`}
           title="Press to go there, drag to move, press twice to rename, Delete to take away"
-          onClick={(event: MouseEvent) => event.detail === 0 && transport.seekSource(clipId, mark.frame)}
+          onClick={(event: MouseEvent) =>
+            event.detail === 0 && transport.seekSource(clipId, frame(mark.frame))
+          }
           onDoubleClick={() => setEditing(mark.id)}
           onKeyDown={(event) => {
             if (event.key === 'F2') setEditing(mark.id);

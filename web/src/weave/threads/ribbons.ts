@@ -1,7 +1,7 @@
 import { frameAndFraction } from '@skipback/core/clip/frame-table';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import { type SegmentKind, kindOf, sourceAt, speedAt } from '@skipback/core/path/segment';
-import { seconds } from '@skipback/core/time/units';
+import { type Frame, frame, framesBefore, seconds } from '@skipback/core/time/units';
 
 /** One segment as the weave shows it: from a stretch of source frames to a stretch of result frames. */
 export interface Ribbon {
@@ -10,7 +10,7 @@ export interface Ribbon {
   /** Its place in its piece. */
   readonly index: number;
   /** Result frame its piece begins with. */
-  readonly pieceStart: number;
+  readonly pieceStart: Frame;
   readonly kind: SegmentKind;
   /** Mean speed, negative backward. */
   readonly speed: number;
@@ -29,7 +29,7 @@ export interface Ribbon {
 /** All segments of the result, in order. */
 export function ribbonsOf(project: CompiledProject): Ribbon[] {
   return project.pieces.flatMap(({ startFrame, compiled }) => {
-    let at = startFrame;
+    let at: number = startFrame;
     const { rate } = compiled.path;
     return compiled.path.segments.map((segment, index): Ribbon => {
       const resultFrom = at;
@@ -99,22 +99,26 @@ export function ribbonUnder(
 /** Places along a ribbon that are looked at when one is searched. */
 const SAMPLES = 96;
 
-/** The result frame whose thread in a ribbon is nearest to a point between the strips; `v` as in `ease`. */
+/**
+ * The result frame whose thread in a ribbon is nearest to a point between the strips; `v` as in `ease`. A ribbon too
+ * short to show a frame of its own gives the one it lies in.
+ */
 export function frameUnder(
   ribbon: Ribbon,
   x: number,
   v: number,
   sourceX: (frame: number) => number,
   resultX: (frame: number) => number,
-): number {
+): Frame {
   const e = ease(v);
-  const frames = ribbon.resultTo - ribbon.resultFrom;
-  const step = Math.max(1, Math.ceil(frames / SAMPLES));
-  let best = ribbon.resultFrom;
+  // Ribbons have real lengths; the frames they show are those whose middles lie in them.
+  const [first, end] = [framesBefore(ribbon.resultFrom), framesBefore(ribbon.resultTo)];
+  const step = Math.max(1, Math.ceil((end - first) / SAMPLES));
+  let best: number = Math.max(0, Math.floor(ribbon.resultFrom));
   let least = Infinity;
-  for (let r = ribbon.resultFrom; r < ribbon.resultTo; r += step) {
+  for (let r: number = first; r < end; r += step) {
     const at = sourceX(ribbon.sourceAtResult(r + 0.5)) * (1 - e) + resultX(r + 0.5) * e;
     if (Math.abs(at - x) < least) [best, least] = [r, Math.abs(at - x)];
   }
-  return best;
+  return frame(best);
 }

@@ -1,3 +1,4 @@
+import { frame } from '@skipback/core/time/units';
 import { Box } from '@mui/material';
 import { type SnapTarget, snap } from '@skipback/core/edit/snap';
 import { setSpan } from '@skipback/core/project/actions';
@@ -42,7 +43,7 @@ export function SpanHandles({ model, pieceId, span, sourceX, layout }: Props) {
   const change = (edge: Edge, by: number, from: Span): Span => {
     const next = moved(edge, by, from);
     act('move the span', (p) => setSpan(p, pieceId, next, clipFrames));
-    transport.seekSource(clipId, edge === 'out' ? next.out - 1 : next.in);
+    transport.seekSource(clipId, frame(edge === 'out' ? next.out - 1 : next.in));
     return next;
   };
   /** What an edge may snap to: marks, the frame under the playhead, the edges of other spans of this clip. */
@@ -71,7 +72,7 @@ export function SpanHandles({ model, pieceId, span, sourceX, layout }: Props) {
     },
     end: () => {
       setLive(undefined);
-      transport.seekResult(model.pieceStart);
+      transport.seekResult(frame(model.pieceStart));
     },
   });
   const onKey = (edge: Edge) => (event: KeyboardEvent) => {

@@ -1,4 +1,5 @@
 import { shiftedView, zoomedView } from '@skipback/core/edit/view';
+import { type Frame, frameWithin } from '@skipback/core/time/units';
 import { selectPiece } from '../../state/playback';
 import { transport } from '../../state/transport';
 import { ribbonAt } from './ribbons';
@@ -40,8 +41,8 @@ export function wheelResult(model: WeaveModel, resultX: Scale, turn: WheelTurn):
   setResultView(next, totalFrames);
 }
 
-export const frameAtX = (scale: Scale, x: number, frames: number): number =>
-  Math.min(frames - 1, Math.max(0, Math.floor(scale.invert(x))));
+export const frameAtX = (scale: Scale, x: number, frames: number): Frame =>
+  frameWithin(scale.invert(x), frames);
 
 /** A press on the result strip: selects the segment and looks at its frame. */
 export function pressResult(model: WeaveModel, resultX: Scale, x: number, selects: boolean): void {

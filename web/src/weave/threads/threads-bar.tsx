@@ -4,7 +4,7 @@ import { stretchSegment } from '@skipback/core/project/piece-actions';
 import { setStepValue } from '@skipback/core/project/actions';
 import { setBetween } from '@skipback/core/project/gather-actions';
 import { parseFrames, parsePercent, percentText } from '@skipback/core/time/entry';
-import { roundHalfUp } from '@skipback/core/time/units';
+import { roundHalfUp, frame } from '@skipback/core/time/units';
 import { useMemo } from 'react';
 import { ValueField } from '../../parts/value-field';
 import { freshId } from '../../state/ids';
@@ -92,7 +92,7 @@ function Hints({ model }: { model: WeaveModel }) {
           size="small"
           color="inherit"
           sx={{ minWidth: 0, py: 0, flex: 'none' }}
-          onClick={() => transport.seekResult(pieceStart + hint.atFrame)}
+          onClick={() => transport.seekResult(frame(pieceStart + hint.atFrame))}
         >
           Show
         </Button>

@@ -1,3 +1,4 @@
+import { type Frame } from '@skipback/core/time/units';
 import { Box } from '@mui/material';
 import type { Mark } from '@skipback/core/project/schema';
 import { useDrag, useGesture } from '@use-gesture/react';
@@ -76,7 +77,7 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
   };
   const partAt = (y: number) =>
     y < layout.sourceBottom ? 'source' : y >= layout.resultTop - 8 ? 'result' : 'threads';
-  const underAt = (x: number, y: number): { ribbon: Ribbon; at: number } | undefined => {
+  const underAt = (x: number, y: number): { ribbon: Ribbon; at: Frame } | undefined => {
     const v = heightBetween(layout, y);
     if (v === undefined) return undefined;
     const mine = ribbons.filter((r) => r.clipId === clipId);
