@@ -1,4 +1,4 @@
-import { heard } from './heard';
+import { heard, hearing } from './heard';
 import { ImportRequestSchema } from './import/messages';
 import { PreviewReplySchema, PreviewRequestSchema } from './preview/messages';
 import { PixelRequestSchema } from './pixels/pixel-messages';
@@ -23,4 +23,28 @@ it.each([
   ['with a sentence that is none', RenderReplySchema, { kind: 'failed', sentence: { toString: 1 } }],
 ])('a message %s is refused, saying what is wrong with it', (_, schema, message) => {
   expect(() => heard<unknown>(schema, message)).toThrow(/another form than agreed: ./);
+});
+
+it('a worker that is told something it cannot read says so and lives', () => {
+  const scope = new EventTarget();
+  const done: unknown[] = [];
+  const said: unknown[] = [];
+  const errors = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+  hearing(
+    PreviewRequestSchema,
+    (m) => done.push(m),
+    (id, sentence) => said.push([id, sentence]),
+    scope,
+  );
+  const tell = (data: unknown) => scope.dispatchEvent(Object.assign(new Event('message'), { data }));
+  tell({ kind: 'still-result', position: 186.00000000000003, id: 7 });
+  tell(null);
+  tell({ kind: 'still-result', position: 186 });
+  expect(said).toEqual([
+    [7, expect.stringMatching(/nothing was done/)],
+    [0, expect.stringMatching(/nothing was done/)],
+  ]);
+  expect(done).toEqual([{ kind: 'still-result', position: 186 }]);
+  expect(errors).toHaveBeenCalledTimes(2);
+  errors.mockRestore();
 });

@@ -2,7 +2,7 @@ import { findLoops } from '@skipback/core/checks/likeness';
 import { cleanPlateOf } from './clean-plate';
 import { inspectClip } from './inspect';
 import { seamBetween, signaturesOf, smallOf, stillOf } from './look-closer';
-import { heard } from '../heard';
+import { hearing } from '../heard';
 import { type ImportReply, type ImportRequest, ImportRequestSchema, type Pace } from './messages';
 import { sentenceOf } from '../worker-client';
 import { drawThumbnails } from './thumbnails';
@@ -71,19 +71,22 @@ async function answered(request: Question): Promise<ImportReply> {
   return { id, kind: 'thumbnails', sheet: await sheet };
 }
 
-self.addEventListener('message', (event: MessageEvent<unknown>) => {
-  const data = heard(ImportRequestSchema, event.data);
-  if (data.kind === 'give-way') {
-    if (data.pace !== pace) [pace, paceSince] = [data.pace, performance.now()];
-    return;
-  }
-  answer(data)
-    .catch((error: unknown): ImportReply => {
-      return {
-        id: data.id,
-        kind: 'failed',
-        sentence: sentenceOf(error, 'This clip cannot be read just now.'),
-      };
-    })
-    .then(reply);
-});
+hearing(
+  ImportRequestSchema,
+  (data) => {
+    if (data.kind === 'give-way') {
+      if (data.pace !== pace) [pace, paceSince] = [data.pace, performance.now()];
+      return;
+    }
+    answer(data)
+      .catch((error: unknown): ImportReply => {
+        return {
+          id: data.id,
+          kind: 'failed',
+          sentence: sentenceOf(error, 'This clip cannot be read just now.'),
+        };
+      })
+      .then(reply);
+  },
+  (id, sentence) => reply({ id, kind: 'failed', sentence }),
+);

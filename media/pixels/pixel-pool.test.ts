@@ -22,8 +22,10 @@ const mixed = (seed: number): Partial<DrawJob> => ({
   weights: [8192, 24_576],
 });
 
-/** A worker that answers later, the later the fewer it was given before; or breaks. */
-function fakeWorkers(breaks = -1) {
+type Drawing = Extract<PixelRequest, { kind: 'draw' }>;
+
+/** Workers that answer later, the later the fewer they were given before; `breaks` says whether one does instead. */
+function fakeWorkers(breaks: (number: number, drawn: number, message: Drawing) => boolean = () => false) {
   const given: number[] = [];
   let made = 0;
   const newWorker = () => {
@@ -31,13 +33,17 @@ function fakeWorkers(breaks = -1) {
     const drawer = new Drawer();
     const listeners = new Map<string, (event: never) => void>();
     given.push(0);
+    let [drawn, broken] = [0, false];
     return {
       postMessage: (message: PixelRequest) => {
         if (message.kind !== 'draw') return;
         given[number]!++;
         const delay = 5 - (message.id % 5);
         setTimeout(() => {
-          if (number === breaks) return listeners.get('error')?.({} as never);
+          if (broken) return;
+          broken = breaks(number, drawn, message);
+          if (broken) return listeners.get('error')?.({} as never);
+          drawn++;
           const data: PixelReply = { id: message.id, drawn: drawer.draw(message.job, message.bytes) };
           listeners.get('message')?.({ data } as never);
         }, delay);
@@ -86,13 +92,33 @@ describe('drawing threads', () => {
     }
   });
 
-  it('a thread that is lost fails what it was given, and gets no more', async () => {
-    const { newWorker, given } = fakeWorkers(0);
+  it('a thread that is lost is replaced, and what it was given is drawn again', async () => {
+    const { newWorker, given } = fakeWorkers((number, drawn) => number === 0 && drawn === 1);
     const pool = new PixelPool(2, newWorker);
-    const first = await Promise.allSettled([pool.draw(job(3)), pool.draw(job(4))]);
-    expect(first.map((r) => r.status)).toEqual(['rejected', 'fulfilled']);
-    await Promise.all([pool.draw(job(5)), pool.draw(job(6))]);
-    expect(given).toEqual([1, 3]);
+    const jobs = [3, 4, 5, 6, 7, 8].map((seed) => job(seed));
+    const drawn = await Promise.all(jobs.map((j) => pool.draw(j)));
+    const alone = await Promise.all(jobs.map((j) => new PixelPool(1).draw(j)));
+    expect(drawn.map((p) => [...p.bytes])).toEqual(alone.map((p) => [...p.bytes]));
+    expect(given).toHaveLength(3);
+    await pool.draw(job(9));
+  });
+
+  it('where no thread can be begun, pictures are drawn all the same', async () => {
+    const { newWorker, given } = fakeWorkers(() => true);
+    const pool = new PixelPool(3, newWorker);
+    const drawn = await Promise.all([3, 4, 5, 6].map((seed) => pool.draw(job(seed))));
+    expect(drawn).toHaveLength(4);
+    await pool.draw(job(7));
+    expect(given).toHaveLength(3);
+  });
+
+  it('a picture that ends every thread fails, and the next one is drawn', async () => {
+    const { newWorker } = fakeWorkers((_, __, message) => message.job.unit === 7);
+    const pool = new PixelPool(2, newWorker);
+    await pool.draw(job(3));
+    await pool.draw(job(4));
+    await expect(pool.draw(job(5, { unit: 7 }))).rejects.toThrow('lost');
+    await pool.draw(job(6));
   });
 
   it('ending it fails what is under way', async () => {

@@ -1,4 +1,4 @@
-import { heard } from '../heard';
+import { hearing } from '../heard';
 import { type PreviewReply, type PreviewRequest, PreviewRequestSchema } from './messages';
 import { PixelPool } from '../pixels/pixel-pool';
 import { Player } from './player';
@@ -33,16 +33,19 @@ async function carryOut(request: Exclude<PreviewRequest, { kind: 'clock' }>, tur
   else await player.stillSource(request.clipPlace, request.frame);
 }
 
-self.addEventListener('message', (event: MessageEvent<unknown>) => {
-  const data = heard(PreviewRequestSchema, event.data);
-  // The clock is moved at once: what waits in the queue may be the very playing it is for.
-  if (data.kind === 'clock') return player?.shiftClock(data.byMs);
-  const shows = data.kind === 'play' || data.kind === 'still-result' || data.kind === 'still-source';
-  const turn = shows ? ++newest : newest;
-  queue = queue
-    .then(() => carryOut(data, turn))
-    .catch((error: unknown) => {
-      tell({ kind: 'trouble', sentence: sentenceOf(error, 'The picture stopped; play again.') });
-      tell({ kind: 'ended' });
-    });
-});
+hearing(
+  PreviewRequestSchema,
+  (data) => {
+    // The clock is moved at once: what waits in the queue may be the very playing it is for.
+    if (data.kind === 'clock') return player?.shiftClock(data.byMs);
+    const shows = data.kind === 'play' || data.kind === 'still-result' || data.kind === 'still-source';
+    const turn = shows ? ++newest : newest;
+    queue = queue
+      .then(() => carryOut(data, turn))
+      .catch((error: unknown) => {
+        tell({ kind: 'trouble', sentence: sentenceOf(error, 'The picture stopped; play again.') });
+        tell({ kind: 'ended' });
+      });
+  },
+  (_, sentence) => tell({ kind: 'trouble', sentence }),
+);

@@ -36,14 +36,32 @@ export const startComparing = (job: PictureJob, hear: (reply: RenderReply) => vo
 
 const GOES_ON: readonly RenderReply['kind'][] = ['progress', 'sampling', 'quality'];
 
+/** A reply, or that the render failed where it can't be read. */
+function repliedWith(message: unknown): RenderReply {
+  try {
+    return heard(RenderReplySchema, message);
+  } catch (error) {
+    console.error(error);
+    return { kind: 'failed', sentence: 'The render stopped without saying why.' };
+  }
+}
+
+/** How long a render that was told to end may take for it, milliseconds. */
+const ENDS_WITHIN_MS = 2000;
+
 function start(request: RenderRequest, hear: (reply: RenderReply) => void): RunningRender {
   const worker = new Worker(new URL('./render-worker.ts', import.meta.url), { type: 'module' });
+  let forced: ReturnType<typeof setTimeout> | undefined;
+  let ended = false;
   const last = (reply: RenderReply) => {
+    if (ended) return;
+    ended = true;
+    clearTimeout(forced);
     worker.terminate();
     hear(reply);
   };
   worker.addEventListener('message', (event: MessageEvent<unknown>) => {
-    const data = heard(RenderReplySchema, event.data);
+    const data = repliedWith(event.data);
     if (GOES_ON.includes(data.kind)) hear(data);
     else last(data);
   });
@@ -51,5 +69,11 @@ function start(request: RenderRequest, hear: (reply: RenderReply) => void): Runn
     last({ kind: 'failed', sentence: 'The render stopped without saying why.' }),
   );
   worker.postMessage(request);
-  return { cancel: () => worker.postMessage({ kind: 'cancel' }) };
+  return {
+    cancel: () => {
+      worker.postMessage({ kind: 'cancel' });
+      // Stuck in the middle of something, it is ended all the same.
+      forced ??= setTimeout(() => last({ kind: 'cancelled' }), ENDS_WITHIN_MS);
+    },
+  };
 }

@@ -7,7 +7,7 @@ import {
   type Setting,
   isFilm,
 } from './messages';
-import { heard } from '../heard';
+import { hearing } from '../heard';
 import { pictureKind } from './pictures/kinds';
 import { provePictures } from './pictures/prove-pictures';
 import { picturesOf, renderPictures } from './pictures/render-pictures';
@@ -86,9 +86,12 @@ function sentenceOf(error: unknown): string {
   );
 }
 
-self.addEventListener('message', (event: MessageEvent<unknown>) => {
-  const data = heard(RenderRequestSchema, event.data);
-  if (data.kind === 'cancel') abort.abort();
-  else if (data.kind === 'compare') void compare(data.job);
-  else void run(data.job);
-});
+hearing(
+  RenderRequestSchema,
+  (data) => {
+    if (data.kind === 'cancel') abort.abort();
+    else if (data.kind === 'compare') void compare(data.job);
+    else void run(data.job);
+  },
+  (_, sentence) => reply({ kind: 'failed', sentence }),
+);

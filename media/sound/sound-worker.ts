@@ -6,7 +6,7 @@ import type { PitchKeeper } from '@skipback/core/sound/own-pitch';
 import { MIX_RATE_HZ, type Stereo, halfRateMono, peaksOf } from '@skipback/core/sound/stereo';
 import { decodeSound } from './decode-sound';
 import { KeptSounds } from './kept-sounds';
-import { heard } from '../heard';
+import { hearing } from '../heard';
 import {
   type MixRequest,
   PEAK_SAMPLES,
@@ -90,13 +90,16 @@ async function answer(request: SoundRequest): Promise<SoundReply> {
   return { id, kind: 'mixed', sound: await mix(request.mix) };
 }
 
-self.addEventListener('message', (event: MessageEvent<unknown>) => {
-  const data = heard(SoundRequestSchema, event.data);
-  answer(data)
-    .catch((error: unknown): SoundReply => ({
-      id: data.id,
-      kind: 'failed',
-      sentence: sentenceOf(error, 'the sound worker gave it up. Reload the page and try again.'),
-    }))
-    .then(reply);
-});
+hearing(
+  SoundRequestSchema,
+  (data) => {
+    answer(data)
+      .catch((error: unknown): SoundReply => ({
+        id: data.id,
+        kind: 'failed',
+        sentence: sentenceOf(error, 'the sound worker gave it up. Reload the page and try again.'),
+      }))
+      .then(reply);
+  },
+  (id, sentence) => reply({ id, kind: 'failed', sentence }),
+);

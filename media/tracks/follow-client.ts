@@ -7,7 +7,13 @@ export class Following {
 
   constructor(job: FollowJob, hear: (reply: FollowReply) => void) {
     this.worker.addEventListener('message', (event: MessageEvent<unknown>) => {
-      const data = heard(FollowReplySchema, event.data);
+      let data: FollowReply;
+      try {
+        data = heard(FollowReplySchema, event.data);
+      } catch (error) {
+        console.error(error);
+        data = { kind: 'failed', sentence: 'Following stopped; begin it again.' };
+      }
       if (data.kind !== 'progress') this.worker.terminate();
       hear(data);
     });

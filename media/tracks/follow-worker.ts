@@ -1,33 +1,36 @@
 import { sentenceOf } from '../worker-client';
 import { Nothing, followClip } from './follow-clip';
-import { heard } from '../heard';
+import { hearing } from '../heard';
 import { type FollowReply, FollowRequestSchema } from './messages';
 
 const tell = (reply: FollowReply) => self.postMessage(reply);
 
 let abort = new AbortController();
 
-self.addEventListener('message', (event: MessageEvent<unknown>) => {
-  const data = heard(FollowRequestSchema, event.data);
-  if (data.kind === 'cancel') return abort.abort();
-  abort = new AbortController();
-  const { signal } = abort;
-  const began = performance.now();
-  followClip(data.job, signal, tell)
-    .then(({ stretches, frames }) =>
-      tell({
-        kind: 'followed',
-        stretches,
-        cut: signal.aborted,
-        frames,
-        elapsedMs: performance.now() - began,
-      }),
-    )
-    .catch((error: unknown) =>
-      tell(
-        error instanceof Nothing
-          ? { kind: 'nothing' }
-          : { kind: 'failed', sentence: sentenceOf(error, 'The clip could not be followed.') },
-      ),
-    );
-});
+hearing(
+  FollowRequestSchema,
+  (data) => {
+    if (data.kind === 'cancel') return abort.abort();
+    abort = new AbortController();
+    const { signal } = abort;
+    const began = performance.now();
+    followClip(data.job, signal, tell)
+      .then(({ stretches, frames }) =>
+        tell({
+          kind: 'followed',
+          stretches,
+          cut: signal.aborted,
+          frames,
+          elapsedMs: performance.now() - began,
+        }),
+      )
+      .catch((error: unknown) =>
+        tell(
+          error instanceof Nothing
+            ? { kind: 'nothing' }
+            : { kind: 'failed', sentence: sentenceOf(error, 'The clip could not be followed.') },
+        ),
+      );
+  },
+  (_, sentence) => tell({ kind: 'failed', sentence }),
+);

@@ -1,7 +1,7 @@
 /** The clip's sound under the hand, in the audio thread: hears where the hand is, plays what lies there. */
 import { SoundUnderHand } from '@skipback/core/sound/under-hand';
-import { heard } from '@skipback/media/heard';
-import { HandMessageSchema } from './messages';
+import { hearing } from '@skipback/media/heard';
+import { type HandMessage, HandMessageSchema } from './messages';
 
 // The scope of an audio worklet is not in the page's types.
 declare const sampleRate: number;
@@ -15,12 +15,13 @@ class HandProcessor extends AudioWorkletProcessor {
 
   constructor() {
     super();
-    this.port.onmessage = ({ data }: MessageEvent<unknown>) => {
-      const message = heard(HandMessageSchema, data);
+    const take = (message: HandMessage) => {
       if (message.kind === 'sound') this.hand = new SoundUnderHand(message.sound, sampleRate);
       else if (message.kind === 'down') this.hand?.putDown(message.atS);
       else this.hand?.moveTo(message.atS);
     };
+    hearing(HandMessageSchema, take, () => undefined, this.port);
+    this.port.start();
   }
 
   process(_: Float32Array[][], outputs: Float32Array[][]): boolean {

@@ -79,6 +79,8 @@ class Transport {
 
   /** The picture's worker is no more. */
   private died(again: boolean): void {
+    // Whoever looks for the cause finds it in the console.
+    console.error('The picture’s worker died.');
     this.sounding.stop();
     setPlayback({
       step: 0,

@@ -1,3 +1,4 @@
+import { MOVES } from '@skipback/core/moves/registry';
 import { boomerang } from '@skipback/core/moves/boomerang';
 import { rational } from '@skipback/core/time/rational';
 import { compilePiece, compileProject } from '@skipback/core/project/compile';
@@ -9,6 +10,7 @@ import { outlineOf } from './lanes/draw-sounds';
 import { soundsCalledFor } from './lanes/heard-sounds';
 import { ease, frameUnder, ribbonAt, ribbonUnder, ribbonsOf } from './threads/ribbons';
 import { pieceOf } from '@skipback/core/project/schema';
+import { frameAtX } from './threads/strip-hands';
 import { layoutFor, visibleRibbons } from './scene';
 import { linearScale, tickStep } from './scales';
 import {
@@ -187,4 +189,57 @@ describe('made sounds in their lane', () => {
     expect(both.resultBottom).toBeLessThan(song.resultBottom);
     expect(both.resultTop).toBeGreaterThan(both.sourceBottom);
   });
+});
+
+/** Clips as people bring them: rates from 23.976 to 120, and one whose frames last unevenly. */
+const CLIPS: readonly FrameTable[] = [
+  ...[
+    rational(24_000, 1001),
+    rational(25),
+    rational(30_000, 1001),
+    rational(30),
+    rational(60),
+    rational(120),
+  ].map((rate): FrameTable => ({ kind: 'constant', rate, count: 300 })),
+  {
+    kind: 'variable',
+    starts: Array.from({ length: 300 }, (_, i) => i / 30 + 0.009 * Math.sin(i * 1.7)),
+    endS: 10,
+  },
+];
+
+describe('what lies under the pointer', () => {
+  const chains: readonly (readonly string[])[] = [
+    ...MOVES.map((m) => [m.id]),
+    ...MOVES.flatMap((a) => MOVES.map((b) => [a.id, b.id])),
+  ];
+  const turnsOnce = (id: string) => {
+    const { defaults, fields } = MOVES.find((m) => m.id === id)!;
+    return fields.some((f) => f.key === 'turn') ? { ...defaults, turn: 'once' } : { ...defaults };
+  };
+
+  it.each(CLIPS.map((clip, i) => [i, clip] as const))(
+    'is a whole frame of the result, in every form, for every move and every pair of them: clip %i',
+    (i, clip) => {
+      for (const [n, moves] of chains.entries()) {
+        // Every move on every clip; the pairs take turns.
+        if (moves.length > 1 && n % CLIPS.length !== i) continue;
+        const span = { in: 40 + (n % 50), out: 107 + ((n * 7) % 80) };
+        const chain = moves.map((move, k) => ({ id: `s${k}`, move, on: true, values: turnsOnce(move) }));
+        const alone = { ...project, pieces: [pieceOf({ id: 'a', clipId: 'c', span, chain })] };
+        const made = compileProject(alone, (piece, c) => compilePiece(piece, c, clip, alone.rate));
+        const x = linearScale(0, made.totalFrames, 16, 1264);
+        const sourceX = linearScale(0, 300, 16, 1264);
+        for (const ribbon of ribbonsOf(made).slice(0, 40))
+          for (const at of [20, 333.3, 640, 1111]) {
+            const frame = frameUnder(ribbon, at, 0.31, sourceX, x);
+            if (!Number.isInteger(frame) || frame < 0 || frame >= made.totalFrames)
+              throw new Error(`${moves.join(' + ')} of clip ${i}: frame ${frame} of ${made.totalFrames}`);
+            expect(Number.isInteger(frameAtX(x, at, made.totalFrames))).toBe(true);
+          }
+        for (const { compiled } of made.pieces)
+          for (const join of compiled.joins) expect(Number.isInteger(join.atFrame)).toBe(true);
+      }
+    },
+  );
 });
