@@ -83,6 +83,14 @@ export const CODED = {
     ],
   },
   ntsc: { file: 'ntsc.mp4', ...size, frames: 200, rate: '30000/1001', encode: x264('-bf', '2', '-g', '60') },
+  cinema: {
+    file: 'cinema.mp4',
+    ...size,
+    frames: 120,
+    rate: '24000/1001',
+    encode: x264('-bf', '2', '-g', '48'),
+  },
+  quick: { file: 'quick-120.mp4', ...size, frames: 160, rate: '120', encode: x264('-bf', '0', '-g', '60') },
   fast: { file: 'fast-60.mp4', ...size, frames: 260, rate: '60', encode: x264('-bf', '2', '-g', '90') },
   uneven: {
     file: 'uneven.mp4',

@@ -18,6 +18,16 @@ export interface Stage {
   close(): Promise<void>;
 }
 
+const WATCH_WORKERS = `
+  const Begun = Worker;
+  globalThis.Worker = class extends Begun {
+    constructor(...of) {
+      super(...of);
+      this.addEventListener('error', (e) => console.error('A worker failed: ' + e.message));
+    }
+  };
+`;
+
 /** Serves `web/dist` and starts the browser. */
 export async function openStage(): Promise<Stage> {
   const server = await createServer();
@@ -40,6 +50,8 @@ export async function openStage(): Promise<Stage> {
     await page.addInitScript(
       "addEventListener('securitypolicyviolation', (e) => console.error(`Refused: ${e.effectiveDirective} ${e.blockedURI}`))",
     );
+    // What fails in a worker is an error too, also where the program begins it anew.
+    await page.addInitScript(WATCH_WORKERS);
     return { page, errors };
   };
   let kept: BrowserContext | undefined;

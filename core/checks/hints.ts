@@ -1,3 +1,4 @@
+import { valuesOf } from '../moves/registry';
 import { frameCount } from '../clip/frame-table';
 import { picturesOf } from '../gather/gathers';
 import { shownBy } from '../path/path';
@@ -46,7 +47,10 @@ export function hintsFor(piece: CompiledPiece): Hint[] {
     const times = Number(repeat.times.toFixed(1));
     const speed = piece.piece.chain.find(
       (s) =>
-        s.on && s.move === 'speed' && s.values['by'] === 'percent' && Number(s.values['percent']) < clean,
+        s.on &&
+        s.move === 'speed' &&
+        valuesOf(s)['by'] === 'percent' &&
+        Number(valuesOf(s)['percent']) < clean,
     );
     hints.push({
       code: 'repeats',

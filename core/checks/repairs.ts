@@ -1,5 +1,5 @@
 import type { Finding, Mending, Standing } from '../moves/move';
-import { moveById } from '../moves/registry';
+import { moveById, valuesOf } from '../moves/registry';
 import { addStep, setStepValues, shiftStep } from '../project/actions';
 import { type CompiledProject, compilePiece, compileProject, projectMusic } from '../project/compile';
 import { musicFrom } from '../beats/music';
@@ -34,7 +34,7 @@ function offersFor(compiled: CompiledProject, finding: Finding): Offer[] {
         inside: step.zone !== undefined || i < piece.chain.length - 1,
         incoming: applied.incoming,
       };
-      const mending = move.mends(finding, { ...move.defaults, ...step.values }, standing);
+      const mending = move.mends(finding, valuesOf(step), standing);
       return mending ? [{ pieceId: piece.id, stepId: step.id, mending }] : [];
     });
   });

@@ -61,6 +61,12 @@ export function moveById(id: string): AnyMove | undefined {
   return MOVES.find((m) => m.id === id);
 }
 
+/** All values of a link: what it does not say itself is its move's default, as in a file of another version. */
+export const valuesOf = ({ move, values }: Pick<ChainStep, 'move' | 'values'>): Record<string, unknown> => ({
+  ...moveById(move)?.defaults,
+  ...values,
+});
+
 /** One link of a chain: which move, with which values, on or off. */
 export const ChainStepSchema = z.object({
   id: z.string().min(1),
@@ -106,7 +112,7 @@ export function applyChain(
           ),
         ],
       };
-    const inBeats = resolveBeats(move, step.values, zoneMusic(context, step.zone));
+    const inBeats = resolveBeats(move, valuesOf(step), zoneMusic(context, step.zone));
     if (!inBeats)
       return {
         stepId,
@@ -119,7 +125,7 @@ export function applyChain(
           ),
         ],
       };
-    const values = move.schema.safeParse({ ...move.defaults, ...inBeats });
+    const values = move.schema.safeParse(inBeats);
     if (!values.success) {
       const field = move.fields.find((f) => f.key === values.error.issues[0]?.path[0]);
       return {

@@ -1,6 +1,6 @@
 import { current, produce } from 'immer';
 import { withoutBeatValues } from '../moves/beat-values';
-import { moveById, type ChainStep } from '../moves/registry';
+import { moveById, type ChainStep, valuesOf } from '../moves/registry';
 import { type Rational, toNumber } from '../time/rational';
 import type { Clip, Framing, Piece, Project, Span } from './schema';
 
@@ -186,8 +186,8 @@ export function setStepValues(
 ): Project {
   const step = pieceIn(project, pieceId)?.chain.find((s) => s.id === stepId);
   const move = step && moveById(step.move);
-  const next = { ...step?.values, ...values };
-  if (!step || !move?.schema.safeParse(withoutBeatValues(move, next)).success) return project;
+  const next = step && { ...valuesOf(step), ...values };
+  if (!next || !move?.schema.safeParse(withoutBeatValues(move, next)).success) return project;
   return changeStep(project, pieceId, stepId, (s) => void Object.assign(s.values, values));
 }
 

@@ -4,7 +4,7 @@ import { type FrameTable, frameCount, readAt } from '../clip/frame-table';
 import { type Music, musicOf } from '../beats/music';
 import { type Brought, NOTHING_BROUGHT } from '../looks/brought';
 import { isInBeats } from '../moves/beat-values';
-import { type AppliedStep, applyChain, moveById } from '../moves/registry';
+import { type AppliedStep, applyChain, moveById, valuesOf } from '../moves/registry';
 import { type TimePath, onWholeFrames, sampleFrames, spanPath } from '../path/path';
 import { LONGEST_S } from '../path/limits';
 import { type Size, framed } from '../steady/framing';
@@ -113,10 +113,8 @@ export interface CompiledProject {
 export const listens = (piece: Piece): boolean =>
   piece.chain.some((s) => {
     if (!s.on) return false;
-    const move = moveById(s.move);
-    return (
-      move?.listens?.({ ...move.defaults, ...s.values }) === true || Object.values(s.values).some(isInBeats)
-    );
+    const values = valuesOf(s);
+    return moveById(s.move)?.listens?.(values) === true || Object.values(values).some(isInBeats);
   });
 
 /** The project's song as music counted from the first result frame. */

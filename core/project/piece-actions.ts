@@ -1,6 +1,6 @@
 import { produce } from 'immer';
 import type { Look } from '../looks/look';
-import type { ChainStep } from '../moves/registry';
+import { type ChainStep, valuesOf } from '../moves/registry';
 import type { Project } from './schema';
 
 /** Moves a piece by `by` places in the row, as far as the row goes. */
@@ -94,10 +94,10 @@ export function stretchSegment(
   const again =
     last?.move === 'fit' &&
     last.on &&
-    last.values['by'] === 'speed' &&
+    valuesOf(last)['by'] === 'speed' &&
     last.zone !== undefined &&
     Math.abs(last.zone.from - stretch.from) < 1e-6 &&
-    Math.abs(last.zone.from + Number(last.values['length']) - stretch.to) < 1e-6;
+    Math.abs(last.zone.from + Number(valuesOf(last)['length']) - stretch.to) < 1e-6;
   return produce(project, (d) => {
     const chain = d.pieces.find((p) => p.id === pieceId)!.chain;
     if (again) chain[chain.length - 1]!.values['length'] = length;

@@ -127,7 +127,7 @@ export const OUR_RECIPES: readonly Recipe[] = [
       {
         look: 'worn-tape',
         scope: { all: [{ kind: 'joins', before: 2, after: 4 }] },
-        values: { streaks: 46, length: 240, wobble: 26, noise: 8, grey: 0, bleed: 14, sound: 'no' },
+        values: { streaks: 46, length: 100, wobble: 26, noise: 8, grey: 0, bleed: 14, sound: 'no' },
       },
       {
         look: 'split',

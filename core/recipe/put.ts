@@ -3,7 +3,7 @@ import { type FrameTable, frameCount, meanRateHz } from '../clip/frame-table';
 import type { Look } from '../looks/look';
 import { isInBeats, withoutBeatValues } from '../moves/beat-values';
 import { type AnyMove, inFrames } from '../moves/move';
-import { type ChainStep, applyChain, moveById } from '../moves/registry';
+import { type ChainStep, applyChain, moveById, valuesOf } from '../moves/registry';
 import { type TimePath, pathLength } from '../path/path';
 import type { Mark, Piece, Span } from '../project/schema';
 import type { Steady } from '../steady/steady';
@@ -122,7 +122,7 @@ function stepElsewhere(
   const plain = { id, move: step.move, on: step.on, ...(zone && { zone }) };
   // One this version does not know is kept as it is, and left out, as in a project.
   if (!move) return { ...plain, values: step.values };
-  const values = { ...step.values };
+  const values = valuesOf(step);
   for (const field of move.fields.filter(inFrames)) {
     const value = inFramesHere(values[field.key], field.label, move, madeOn, ground, incoming, said);
     if (typeof value !== 'number') {
@@ -131,14 +131,14 @@ function stepElsewhere(
     }
     const most = field.kind === 'place' ? Math.max(field.min, Math.ceil(incoming) - 1) : field.max;
     const given = Math.min(most, field.max, Math.max(field.min, Math.round(value)));
-    if (given < Math.round(value) && step.on && (field.when?.({ ...move.defaults, ...values }) ?? true))
+    if (given < Math.round(value) && step.on && (field.when?.(values) ?? true))
       said.push(
         `${move.name}, ${field.label.toLowerCase()}: frame ${Math.round(value)} lies after what comes in, so it is ${given}.`,
       );
     values[field.key] = given;
   }
   const along = step.lists === 'along' && step.incoming ? incoming / step.incoming : 1;
-  const read = move.schema.safeParse(withoutBeatValues(move, { ...move.defaults, ...values }));
+  const read = move.schema.safeParse(withoutBeatValues(move, values));
   if (read.success && move.elsewhere) {
     const moved = move.elsewhere(read.data, {
       source: (frame) => sourceFrame(frame, madeOn, ground, step.lists),

@@ -1,7 +1,7 @@
 import { meanRateHz } from '../clip/frame-table';
 import { isInBeats } from '../moves/beat-values';
 import { inFrames } from '../moves/move';
-import { type ChainStep, moveById } from '../moves/registry';
+import { type ChainStep, moveById, valuesOf } from '../moves/registry';
 import type { CompiledPiece } from '../project/compile';
 import type { Project } from '../project/schema';
 import { MADE_KINDS } from '../sound/made/kinds';
@@ -32,7 +32,7 @@ export function lengthsOf(piece: CompiledPiece): LengthValue[] {
     const move = moveById(step.move);
     if (!move) return [];
     const incoming = piece.steps[i]?.incoming ?? 0;
-    const values = { ...move.defaults, ...step.values };
+    const values = valuesOf(step);
     return move.fields
       .filter(inFrames)
       .filter((f) => f.when?.(values) ?? true)
@@ -88,7 +88,7 @@ export function takeRecipe(
   const { span, chain, looks, between, shutter, steady } = piece.piece;
   const { table, sizes, clip } = piece;
   const kept = (step: ChainStep, i: number): RecipeStep => {
-    const values = { ...step.values };
+    const values = valuesOf(step);
     for (const length of lengths.filter((l) => l.stepId === step.id)) {
       const value = asMeant(length, meant[lengthKey(length)] ?? length.meant, beatFrames);
       if (value !== undefined) values[length.key] = value;

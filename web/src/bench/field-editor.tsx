@@ -1,5 +1,5 @@
 import { type Field, inFrames } from '@skipback/core/moves/move';
-import { type ChainStep, moveById } from '@skipback/core/moves/registry';
+import { type ChainStep, valuesOf } from '@skipback/core/moves/registry';
 import { beatsText, isInBeats, parseBeats } from '@skipback/core/moves/beat-values';
 import { setStepValue } from '@skipback/core/project/actions';
 import { parseFrames, parsePercent, percentText } from '@skipback/core/time/entry';
@@ -28,7 +28,7 @@ export function FieldEditor({
   field: Field<Values>;
   rate: Rational;
 }) {
-  const value = step.values[field.key] ?? moveById(step.move)?.defaults[field.key];
+  const value = valuesOf(step)[field.key];
   const label = `${name}: ${field.label}`;
   const set = (next: unknown) =>
     act(`change ${name}, ${field.label.toLowerCase()}`, (p) =>

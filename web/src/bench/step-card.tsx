@@ -1,5 +1,5 @@
 import { Box, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
-import { type ChainStep, moveById } from '@skipback/core/moves/registry';
+import { type ChainStep, moveById, valuesOf } from '@skipback/core/moves/registry';
 import type { Notice } from '@skipback/core/notice';
 import { removeStep, setZone, switchStep } from '@skipback/core/project/actions';
 import type { Rational } from '@skipback/core/time/rational';
@@ -79,7 +79,7 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
       }
     >
       {move?.fields
-        .filter((f) => f.when?.({ ...move.defaults, ...step.values }) ?? true)
+        .filter((f) => f.when?.(valuesOf(step)) ?? true)
         .map((field) =>
           field.kind === 'text' ? (
             <List
@@ -87,7 +87,7 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
               name={name}
               label={field.label}
               on={step.on}
-              summary={field.summary(step.values[field.key] ?? move.defaults[field.key])}
+              summary={field.summary(valuesOf(step)[field.key])}
               byHand={field.byHand}
             >
               <FieldEditor pieceId={pieceId} step={step} name={name} field={field} rate={rate} />

@@ -1,5 +1,5 @@
 import { type AnyMove, inFrames } from '@skipback/core/moves/move';
-import { applyChain, moveById } from '@skipback/core/moves/registry';
+import { applyChain, moveById, valuesOf } from '@skipback/core/moves/registry';
 import { variationsOf } from '@skipback/core/moves/variations';
 import { sampleFrames } from '@skipback/core/path/path';
 import { setStepValues } from '@skipback/core/project/actions';
@@ -31,14 +31,15 @@ export function MoveVariations({ piece, stepId, clip, rate, onClose }: Props) {
   const variations = useMemo((): Variation[] => {
     if (!step || !move) return [];
     const { chain } = piece.piece;
+    const now = valuesOf(step);
     const context = { table: piece.table, music: piece.music };
     const incoming = applyChain(piece.base, chain.slice(0, place), context).path;
-    const others = variationsOf(move, step.values, incoming, context, { ...search, count: OTHERS });
-    return [step.values, ...others].map((values) => {
+    const others = variationsOf(move, now, incoming, context, { ...search, count: OTHERS });
+    return [now, ...others].map((values) => {
       const varied = chain.with(place, { ...step, values, on: true });
       const { path } = applyChain(piece.base, varied, context);
       return {
-        words: differences(move, step.values, values),
+        words: differences(move, now, values),
         shown: sampleFrames(path, piece.table),
         pick: () =>
           act(`take a variation of ${move.name}`, (p) => setStepValues(p, piece.piece.id, step.id, values)),

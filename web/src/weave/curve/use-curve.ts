@@ -1,7 +1,7 @@
 import { frameAndFraction } from '@skipback/core/clip/frame-table';
 import type { CurveEdit, SourceLimits } from '@skipback/core/edit/curve-edits';
 import { MOST_POINTS, type CurvePoint } from '@skipback/core/moves/curve';
-import { applyChain } from '@skipback/core/moves/registry';
+import { applyChain, valuesOf } from '@skipback/core/moves/registry';
 import { pointsOfPath } from '@skipback/core/path/drawn';
 import { addStep, setStepValues } from '@skipback/core/project/actions';
 import type { CompiledPiece } from '@skipback/core/project/compile';
@@ -48,7 +48,7 @@ export function useCurve(piece: CompiledPiece | undefined, clipFrames: number): 
         music: piece.music,
       }).path;
       return {
-        points: step.values['points'] as readonly CurvePoint[],
+        points: valuesOf(step)['points'] as readonly CurvePoint[],
         origin: frameAndFraction(piece.table, seconds(before.segments[0]!.from)),
         stepId: step.id,
         tooMany: false,

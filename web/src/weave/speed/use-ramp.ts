@@ -1,3 +1,4 @@
+import { valuesOf } from '@skipback/core/moves/registry';
 import { type RampLayout, type RampValues, ramp, rampLayout } from '@skipback/core/moves/ramp';
 import { pathLength } from '@skipback/core/path/path';
 import { addStep, setStepValues } from '@skipback/core/project/actions';
@@ -31,7 +32,7 @@ export function useRamp(piece: CompiledPiece | undefined): HandRamp | undefined 
     const place = piece.piece.chain.findLastIndex((s) => s.on);
     const step = piece.piece.chain[place];
     const mine = step?.move === 'ramp' && !step.zone;
-    const values = mine ? (step.values as RampValues) : EVEN;
+    const values = mine ? (valuesOf(step) as RampValues) : EVEN;
     const incoming = mine ? piece.steps[place]!.incoming : pathLength(piece.path);
     return { values, incoming, stepId: mine ? step.id : undefined, layout: rampLayout(values, incoming) };
   }, [piece]);

@@ -15,7 +15,7 @@ import {
 } from '@skipback/core/moves/pattern-edits';
 import { addStep, setStepValues } from '@skipback/core/project/actions';
 import { frameAt } from '@skipback/core/clip/frame-table';
-import { applyChain } from '@skipback/core/moves/registry';
+import { applyChain, valuesOf } from '@skipback/core/moves/registry';
 import { instantAt, pathLength } from '@skipback/core/path/path';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { seconds, frame } from '@skipback/core/time/units';
@@ -71,7 +71,7 @@ export function PatternGrid({ model }: { readonly model: WeaveModel }) {
       </>
     );
 
-  const values = step.values as PatternValues;
+  const values = valuesOf(step) as PatternValues;
   const set = (words: string, change: Partial<PatternValues>) => {
     act(words, (p) => setStepValues(p, piece.piece.id, step.id, change));
     if (usePlayback.getState().step === 0) {
