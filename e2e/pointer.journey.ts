@@ -72,7 +72,7 @@ test('every move and pair of moves, in every form, on clips of 23.976 to 120 and
   // It plays as ever.
   await picture.click();
   await page.keyboard.press('Home');
-  const position = page.getByTestId('position');
+  const position = page.getByTestId('timecode');
   const before = await position.textContent();
   await page.keyboard.press('Space');
   await expect(position).not.toHaveText(before ?? '', { timeout: 20_000 });

@@ -3,11 +3,11 @@ import { barStart, nearestBeat } from '@skipback/core/beats/grid';
 import type { Project } from '@skipback/core/project/schema';
 import { Pause, Play } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
+import { useHistoryWords } from '../keys/use-history-words';
+import { useKeys } from '../keys/use-keys';
 import { ChoiceRow } from '../parts/choice-row';
 import { NoticeLine } from '../parts/notice-line';
 import { TopBar } from '../parts/top-bar';
-import { redo, undo } from '../state/project-store';
 import { importSong, isSong, useSongSound, useSongWork } from '../state/song';
 import { useSaveFile } from '../state/use-save-file';
 import { colors, mono } from '../theme';
@@ -37,13 +37,14 @@ export function BeatsPage({ project }: { readonly project: Project }) {
     const to = grid.beats[Math.min(grid.beats.length - 1, last)];
     setLoop(from !== undefined && to !== undefined && to > from ? { from, to } : null);
   };
-  const options = { preventDefault: true, enableOnFormTags: ['slider' as const] };
-  useHotkeys('space', () => playing.toggle(), options);
-  useHotkeys('home', () => playing.seek(0), options);
-  useHotkeys('left', () => playing.seek(playing.now() - 1), options);
-  useHotkeys('right', () => playing.seek(playing.now() + 1), options);
-  useHotkeys('mod+z', () => void undo(), { ...options, enableOnFormTags: true });
-  useHotkeys('mod+shift+z, mod+y', () => void redo(), { ...options, enableOnFormTags: true });
+  const history = useHistoryWords();
+  useKeys({
+    play: () => playing.toggle(),
+    first: () => playing.seek(0),
+    previous: () => playing.seek(playing.now() - 1),
+    next: () => playing.seek(playing.now() + 1),
+    ...history,
+  });
   const choose = () => chooser.current?.click();
   return (
     <Box

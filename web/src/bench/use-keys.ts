@@ -6,9 +6,9 @@ import { segmentAt, shownBy } from '@skipback/core/path/path';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import { useSnackbar } from 'notistack';
 import { TROUBLE, useSaying } from '../notices';
-import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate } from 'react-router';
-import { KEYS } from '../help/keys';
+import { useHistoryWords } from '../keys/use-history-words';
+import { useKeys } from '../keys/use-keys';
 import { importClient } from '@skipback/media/import/import-client';
 import { download, fileName } from '../state/download';
 import { pieceOf } from '@skipback/core/project/schema';
@@ -19,7 +19,7 @@ import { toggleBars } from '../state/bar-loop';
 import { flip } from '../state/compare';
 import { NEAR_FRAMES, selectPiece, setPlayback, usePlayback } from '../state/playback';
 import { editOnPicture, useOnPicture } from '../state/on-picture';
-import { act, redo, undo, useProjectStore } from '../state/project-store';
+import { act, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
 import { fitViews, toggleAroundSpan, zoomResult, zoomSource } from '../weave/views';
 
@@ -90,9 +90,6 @@ export function useBenchKeys(now: Situation): void {
   const say = useSaying();
   const navigate = useNavigate();
   const { compiled, piece, clip } = now;
-  // Sliders are ours and keep their arrow keys to themselves; history works from inside fields too.
-  const options = { preventDefault: true, enableOnFormTags: ['slider' as const] };
-  const everywhere = { preventDefault: true, enableOnFormTags: true };
 
   const setEdge = (edge: 'in' | 'out') => {
     const at = frameUnderEye(now);
@@ -167,27 +164,6 @@ export function useBenchKeys(now: Situation): void {
     if (clip && at !== undefined) transport.seekSource(clip.clip.id, frame(at));
   };
 
-  const history = (words: string, go: () => string | undefined) => {
-    const change = go();
-    say(change === undefined ? `Nothing to ${words.toLowerCase()}` : `${words}: ${change}`);
-  };
-
-  useHotkeys(KEYS.play.keys, () => transport.toggle(), options);
-  useHotkeys(KEYS.forward.keys, () => transport.shuttle(1), options);
-  useHotkeys(KEYS.backward.keys, () => transport.shuttle(-1), options);
-  useHotkeys(KEYS.stop.keys, () => transport.pause(), options);
-  useHotkeys(KEYS.previous.keys, () => step(-1), options);
-  useHotkeys(KEYS.next.keys, () => step(1), options);
-  useHotkeys(KEYS.previousTen.keys, () => step(-10), options);
-  useHotkeys(KEYS.nextTen.keys, () => step(10), options);
-  useHotkeys(KEYS.first.keys, () => end(false), options);
-  useHotkeys(KEYS.last.keys, () => end(true), options);
-  useHotkeys(KEYS.spanIn.keys, () => setEdge('in'), options);
-  useHotkeys(KEYS.spanOut.keys, () => setEdge('out'), options);
-  useHotkeys(KEYS.mark.keys, mark, options);
-  useHotkeys(KEYS.hold.keys, hold, options);
-  // Held down, it repeats: only its first press opens or closes.
-  useHotkeys(KEYS.hand.keys, now.toggleHand, { ...options, ignoreEventWhen: (event) => event.repeat });
   const seeGrey = () => {
     const { project } = useProjectStore.getState();
     const { greyLook, lookId } = usePlayback.getState();
@@ -197,103 +173,96 @@ export function useBenchKeys(now: Situation): void {
     if (look && isPartial(look)) return setPlayback({ greyLook: look.id });
     say('Select a look with a region or a matte: W shows where it applies.');
   };
-  useHotkeys(KEYS.grey.keys, seeGrey, options);
-  useHotkeys(KEYS.still.keys, () => void still(), options);
-  useHotkeys(KEYS.swap.keys, swap, options);
-  useHotkeys(
-    KEYS.loops.keys,
-    () => {
-      const loops = !usePlayback.getState().loops;
-      setPlayback({ loops });
-      say(loops ? 'Repeats' : 'Plays once');
-      const playing = usePlayback.getState().step;
-      if (playing !== 0) transport.play(playing);
-    },
-    options,
-  );
-  useHotkeys(
-    KEYS.half.keys,
-    () => {
-      const pace = transport.togglePace();
-      say(pace === 1 ? 'Full speed' : 'Half speed');
-    },
-    options,
-  );
+  const loops = () => {
+    const repeats = !usePlayback.getState().loops;
+    setPlayback({ loops: repeats });
+    say(repeats ? 'Repeats' : 'Plays once');
+    const playing = usePlayback.getState().step;
+    if (playing !== 0) transport.play(playing);
+  };
   const bars = (count: number) => {
     const { project } = useProjectStore.getState();
     if (project) say(toggleBars(project, count));
   };
-  useHotkeys(KEYS.bar.keys, () => bars(1), options);
-  useHotkeys(KEYS.fourBars.keys, () => bars(4), options);
-  useHotkeys(KEYS.mute.keys, () => void transport.toggleMuted(), options);
-  useHotkeys(KEYS.near.keys, () => toggleNear(compiled), options);
-  useHotkeys(
-    KEYS.follow.keys,
-    () => {
-      const follows = !usePlayback.getState().follows;
-      setPlayback({ follows });
-      say(follows ? 'Follows the playhead' : 'Stays where it is');
-    },
-    options,
-  );
-  for (const mode of ['threads', 'curve', 'speed', 'grid'] as const)
-    // eslint-disable-next-line react-hooks/rules-of-hooks -- the list never changes
-    useHotkeys(KEYS[mode].keys, () => setPlayback({ mode }), options);
+  const follow = () => {
+    const follows = !usePlayback.getState().follows;
+    setPlayback({ follows });
+    say(follows ? 'Follows the playhead' : 'Stays where it is');
+  };
   const zoom = (factor: number) => zoomResult(factor, usePlayback.getState().position, compiled.totalFrames);
   const zoomClip = (factor: number) => {
     const at = frameUnderEye(now);
     if (clip && at !== undefined) zoomSource(clip.clip.id, factor, at, frameCount(clip.record.facts.table));
   };
-  useHotkeys(KEYS.closer.keys, () => zoom(0.6), options);
-  useHotkeys(KEYS.wider.keys, () => zoom(1 / 0.6), options);
-  useHotkeys(KEYS.sourceCloser.keys, () => zoomClip(0.6), options);
-  useHotkeys(KEYS.sourceWider.keys, () => zoomClip(1 / 0.6), options);
-  useHotkeys(KEYS.fit.keys, () => fitViews(), options);
   const around = () => {
     if (!piece || !clip || piece.clip.id !== clip.clip.id) return;
     toggleAroundSpan(clip.clip.id, piece.piece.span, frameCount(clip.record.facts.table));
   };
-  useHotkeys(KEYS.around.keys, around, options);
-  useHotkeys(KEYS.nextSegment.keys, () => selectSegment(compiled, 1), options);
-  useHotkeys(KEYS.previousSegment.keys, () => selectSegment(compiled, -1), options);
-  useHotkeys(
-    KEYS.deselect.keys,
-    () => {
-      if (usePlayback.getState().greyLook !== null) setPlayback({ greyLook: null });
-      else if (useOnPicture.getState().editing) editOnPicture(null);
-      else setPlayback({ segment: null });
-    },
-    options,
-  );
-  useHotkeys(KEYS.track.keys, () => clip && chooseTrack(clip, 'point', frameUnderEye(now)), options);
-  useHotkeys(KEYS.variations.keys, now.openVariations, options);
-  useHotkeys(
-    KEYS.offer.keys,
-    () => {
-      const offers = ['moves', 'looks', 'recipes'] as const;
-      const { offered } = usePlayback.getState();
-      setPlayback({ offered: offers[(offers.indexOf(offered) + 1) % offers.length]! });
-    },
-    options,
-  );
-  useHotkeys(KEYS.saveRecipe.keys, () => setPlayback({ offered: 'recipes', savingRecipe: true }), options);
-  useHotkeys(
-    KEYS.safeAreas.keys,
-    () => setPlayback({ safeAreas: !usePlayback.getState().safeAreas }),
-    options,
-  );
-  useHotkeys(KEYS.history.keys, now.openHistory, options);
-  useHotkeys(KEYS.flip.keys, () => say(`Version ${flip()}`), options);
-  useHotkeys(KEYS.stats.keys, () => setPlayback({ showStats: !usePlayback.getState().showStats }), options);
-  useHotkeys(KEYS.undo.keys, () => history('Undo', undo), everywhere);
-  useHotkeys(KEYS.redo.keys, () => history('Redo', redo), everywhere);
-  useHotkeys(
-    KEYS.render.keys,
-    () => {
-      const { project } = useProjectStore.getState();
-      if (project) void navigate(`/project/${project.id}/render`);
-    },
-    options,
-  );
-  useHotkeys(KEYS.help.keys, now.openHelp, options);
+  const deselect = () => {
+    if (usePlayback.getState().greyLook !== null) setPlayback({ greyLook: null });
+    else if (useOnPicture.getState().editing) editOnPicture(null);
+    else setPlayback({ segment: null });
+  };
+  const offer = () => {
+    const offers = ['moves', 'looks', 'recipes'] as const;
+    const { offered } = usePlayback.getState();
+    setPlayback({ offered: offers[(offers.indexOf(offered) + 1) % offers.length]! });
+  };
+  const render = () => {
+    const { project } = useProjectStore.getState();
+    if (project) void navigate(`/project/${project.id}/render`);
+  };
+
+  useKeys({
+    play: () => transport.toggle(),
+    forward: () => transport.shuttle(1),
+    backward: () => transport.shuttle(-1),
+    stop: () => transport.pause(),
+    previous: () => step(-1),
+    next: () => step(1),
+    previousTen: () => step(-10),
+    nextTen: () => step(10),
+    first: () => end(false),
+    last: () => end(true),
+    spanIn: () => setEdge('in'),
+    spanOut: () => setEdge('out'),
+    mark,
+    hold,
+    // Held down, it repeats: only its first press opens or closes.
+    hand: (event) => !event.repeat && now.toggleHand(),
+    grey: seeGrey,
+    still: () => void still(),
+    swap,
+    loops,
+    half: () => say(transport.togglePace() === 1 ? 'Full speed' : 'Half speed'),
+    bar: () => bars(1),
+    fourBars: () => bars(4),
+    mute: () => void transport.toggleMuted(),
+    near: () => toggleNear(compiled),
+    follow,
+    threads: () => setPlayback({ mode: 'threads' }),
+    curve: () => setPlayback({ mode: 'curve' }),
+    speed: () => setPlayback({ mode: 'speed' }),
+    grid: () => setPlayback({ mode: 'grid' }),
+    closer: () => zoom(0.6),
+    wider: () => zoom(1 / 0.6),
+    sourceCloser: () => zoomClip(0.6),
+    sourceWider: () => zoomClip(1 / 0.6),
+    fit: () => fitViews(),
+    around,
+    nextSegment: () => selectSegment(compiled, 1),
+    previousSegment: () => selectSegment(compiled, -1),
+    deselect,
+    track: () => clip && chooseTrack(clip, 'point', frameUnderEye(now)),
+    variations: now.openVariations,
+    offer,
+    saveRecipe: () => setPlayback({ offered: 'recipes', savingRecipe: true }),
+    safeAreas: () => setPlayback({ safeAreas: !usePlayback.getState().safeAreas }),
+    history: now.openHistory,
+    flip: () => say(`Version ${flip()}`),
+    stats: () => setPlayback({ showStats: !usePlayback.getState().showStats }),
+    ...useHistoryWords(),
+    render,
+    help: now.openHelp,
+  });
 }

@@ -1,7 +1,7 @@
 import { Box, Dialog, DialogContent, DialogTitle } from '@mui/material';
 import { MOVES } from '@skipback/core/moves/registry';
 import { colors, mono } from '../theme';
-import { HANDS, KEYS } from './keys';
+import { HANDS, KEYS } from '../keys/keys';
 
 /** All keys, what the hands can do, and what each move is for. */
 export function HelpSheet({ open, onClose }: { readonly open: boolean; readonly onClose: () => void }) {

@@ -27,6 +27,7 @@ export const useCanRedo = (): boolean => useStore(useProjectStore.temporal, (s) 
 
 /** Opens a project, with an empty history. */
 export function openProject(project: Project): void {
+  held?.end();
   history().pause();
   useProjectStore.setState({ project, change: '' });
   history().resume();
@@ -34,50 +35,69 @@ export function openProject(project: Project): void {
 }
 
 export function closeProject(): void {
+  held?.end();
   history().pause();
   useProjectStore.setState({ project: null, change: '' });
   history().resume();
   history().clear();
 }
 
-let gesture: 'none' | 'begun' | 'recorded' = 'none';
+/** Something held that edits: all it changes is one step of the history. It is over once, by `end` or by `cancel`. */
+export interface Gesture {
+  /** Lets go: what it changed stays. */
+  end(): void;
+  /** Lets go and puts back what it changed, and nothing else. */
+  cancel(): void;
+}
+
+interface Held extends Gesture {
+  /** The document it began with, once it changed something; and what could be done again then. */
+  before: HistoryEntry | undefined;
+  readonly undone: ReturnType<typeof history>['futureStates'];
+}
+
+let held: Held | undefined;
+
+/** Whether something is held that edits: nothing else may edit meanwhile. */
+export const isHeld = (): boolean => held !== undefined;
 
 /** Changes the project by one named action, within what can be kept. Inside a gesture, all changes are one step of history. */
 export function act(change: string, action: (project: Project) => Project): void {
-  const { project } = useProjectStore.getState();
+  const { project, change: last } = useProjectStore.getState();
   if (!project) return;
   const next = keepable(action(project), project);
   if (next === project) return;
   useProjectStore.setState({ project: next, change });
-  if (gesture === 'begun') {
-    gesture = 'recorded';
+  if (held && !held.before) {
+    held.before = { project, change: last };
     history().pause();
   }
 }
 
-/** What could be done again before a gesture began. */
-let undoneBefore: ReturnType<typeof history>['futureStates'] = [];
-
-export function beginGesture(): void {
-  if (gesture !== 'none') return;
-  gesture = 'begun';
-  undoneBefore = history().futureStates;
-}
-
-export function endGesture(): void {
-  gesture = 'none';
-  history().resume();
-}
-
-/** Ends the gesture and puts back what it changed, as if it had never begun. */
-export function cancelGesture(): void {
-  const { pastStates } = history();
-  const before = pastStates[pastStates.length - 1];
-  if (gesture === 'recorded' && before) {
-    useProjectStore.setState({ project: before.project ?? null, change: before.change ?? '' });
-    useProjectStore.temporal.setState({ pastStates: pastStates.slice(0, -1), futureStates: undoneBefore });
-  }
-  endGesture();
+/** Begins a gesture; one that was held before is let go. */
+export function beginGesture(): Gesture {
+  held?.end();
+  const mine: Held = {
+    before: undefined,
+    undone: history().futureStates,
+    end: () => {
+      if (held !== mine) return;
+      held = undefined;
+      history().resume();
+    },
+    cancel: () => {
+      if (held !== mine) return;
+      const { before, undone } = mine;
+      if (before) {
+        useProjectStore.setState({ project: before.project, change: before.change });
+        const { pastStates } = history();
+        useProjectStore.temporal.setState({ pastStates: pastStates.slice(0, -1), futureStates: undone });
+      }
+      mine.end();
+    },
+  };
+  held = mine;
+  return mine;
 }
 
 /** One document of the history. */
@@ -114,12 +134,14 @@ export function useHistory(): History {
 
 /** Goes to another place of the history: `by` changes on, negative back. */
 export function stepHistory(by: number): void {
+  held?.end();
   if (by < 0) history().undo(-by);
   else if (by > 0) history().redo(by);
 }
 
 /** Takes the last change back; says which, or undefined when there is none. */
 export function undo(): string | undefined {
+  held?.end();
   if (history().pastStates.length === 0) return undefined;
   const { change } = useProjectStore.getState();
   history().undo();
@@ -128,6 +150,7 @@ export function undo(): string | undefined {
 
 /** Does the change taken back last again; says which. */
 export function redo(): string | undefined {
+  held?.end();
   if (history().futureStates.length === 0) return undefined;
   history().redo();
   return useProjectStore.getState().change;

@@ -1,6 +1,6 @@
 import { useDrag } from '@use-gesture/react';
-import { type PointerEvent, useRef } from 'react';
-import { beginGesture, cancelGesture, endGesture } from '../state/project-store';
+import { type PointerEvent, useEffect, useRef } from 'react';
+import { beginGesture } from '../state/project-store';
 
 /** Where a drag stands: how far it went, and whether snapping is held off with Alt. */
 export interface EditDrag {
@@ -9,12 +9,12 @@ export interface EditDrag {
   readonly free: boolean;
 }
 
-interface Holding<S, H> {
+interface Holding<S> {
   readonly state: S;
-  cancelled: boolean;
   moved: boolean;
-  /** As they were when it was taken hold of: scales that change on the way do not pull it off the hand. */
-  readonly hands: H;
+  move(drag: EditDrag): void;
+  /** Lets go, once: what it changed stays, or is put back. */
+  letGo(cancelled: boolean): void;
 }
 
 interface Hands<A, S> {
@@ -26,46 +26,62 @@ interface Hands<A, S> {
 }
 
 /**
- * A drag that edits the project: one step of history, Escape puts everything back, and the press does not
- * reach what lies behind. Gives the handlers for something that can be taken hold of.
+ * A drag that edits the project: one step of history, Escape puts it back and nothing else, and the press does not
+ * reach what lies behind. It is over when the pointer is let go, wherever that is and whether or not what was taken hold
+ * of is still there; when the window loses the focus; and when the view goes. Gives the handlers for something that can
+ * be taken hold of.
  */
 export function useEditDrag<A, S>(hands: Hands<A, S>) {
-  const held = useRef<Holding<S, Hands<A, S>> | undefined>(undefined);
-  const stopListening = useRef<() => void>(() => undefined);
+  const held = useRef<Holding<S> | undefined>(undefined);
+  useEffect(() => () => held.current?.letGo(false), []);
+  const take = (state: S): Holding<S> => {
+    const gesture = beginGesture();
+    // As they were when it was taken hold of: scales that change on the way do not pull it off the hand.
+    const { move, end } = hands;
+    const onKey = (key: KeyboardEvent) => {
+      if (key.key !== 'Escape') return;
+      key.preventDefault();
+      key.stopPropagation();
+      holding.letGo(true);
+    };
+    const onBlur = () => holding.letGo(false);
+    const holding: Holding<S> = {
+      state,
+      moved: false,
+      move: (drag) => move(state, drag),
+      letGo: (cancelled) => {
+        if (held.current !== holding) return;
+        held.current = undefined;
+        window.removeEventListener('keydown', onKey, true);
+        window.removeEventListener('blur', onBlur);
+        if (cancelled) gesture.cancel();
+        else gesture.end();
+        end?.(state, { cancelled, clicked: !cancelled && !holding.moved });
+      },
+    };
+    window.addEventListener('keydown', onKey, true);
+    window.addEventListener('blur', onBlur);
+    return holding;
+  };
   const drag = useDrag(
     ({ args: [what], first, last, movement: [dx, dy], event, altKey, shiftKey, xy }) => {
       if (first) {
+        held.current?.letGo(false);
         const state = hands.begin(what as A, { shiftKey, clientX: xy[0], clientY: xy[1] });
-        if (state === undefined) return void (held.current = undefined);
-        const holding: Holding<S, Hands<A, S>> = { state, cancelled: false, moved: false, hands };
-        held.current = holding;
-        beginGesture();
-        const onKey = (key: KeyboardEvent) => {
-          if (key.key !== 'Escape' || holding.cancelled) return;
-          key.preventDefault();
-          key.stopPropagation();
-          holding.cancelled = true;
-          cancelGesture();
-          hands.end?.(state, { cancelled: true, clicked: false });
-        };
-        window.addEventListener('keydown', onKey, true);
-        stopListening.current = () => window.removeEventListener('keydown', onKey, true);
+        if (state === undefined) return;
+        held.current = take(state);
         (event.currentTarget as HTMLElement | null)?.focus?.({ preventScroll: true });
       }
       const holding = held.current;
       if (!holding) return;
-      if (!holding.cancelled && (dx !== 0 || dy !== 0 || holding.moved)) {
+      if (dx !== 0 || dy !== 0 || holding.moved) {
         holding.moved = true;
-        holding.hands.move(holding.state, { dx, dy, free: altKey });
+        holding.move({ dx, dy, free: altKey });
       }
-      if (!last) return;
-      stopListening.current();
-      held.current = undefined;
-      if (holding.cancelled) return;
-      endGesture();
-      holding.hands.end?.(holding.state, { cancelled: false, clicked: !holding.moved });
+      if (last) holding.letGo(false);
     },
-    { pointer: { keys: false } },
+    // Heard at the window: what was taken hold of may go while it is held.
+    { pointer: { keys: false, capture: false } },
   );
   return (what: A) => {
     const handlers = drag(what) as { onPointerDown: (event: PointerEvent) => void };

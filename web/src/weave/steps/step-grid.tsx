@@ -2,7 +2,7 @@ import { Box, ButtonBase } from '@mui/material';
 import type { Cell, Way } from '@skipback/core/moves/pattern';
 import { type KeyboardEvent, memo, useEffect, useRef, useState } from 'react';
 import { usePlayback } from '../../state/playback';
-import { beginGesture, endGesture } from '../../state/project-store';
+import { type Gesture, beginGesture } from '../../state/project-store';
 import { colors, mono } from '../../theme';
 import type { Thumbnails } from '../scene';
 
@@ -60,7 +60,8 @@ export function StepGrid({
 }: GridProps) {
   const body = useRef<HTMLDivElement>(null);
   const [focus, setFocus] = useState({ at: 0, row: 0 });
-  const painting = useRef<Way | null>(null);
+  const painting = useRef<{ readonly way: Way; readonly gesture: Gesture } | null>(null);
+  useEffect(() => () => painting.current?.gesture.end(), []);
   const playing = usePlayback((s) =>
     last && s.showing === 'result' ? Math.floor((s.position - pieceStart) / stepFrames) : -1,
   );
@@ -84,17 +85,17 @@ export function StepGrid({
     if (!hit) return;
     const now = steps[hit.at]!;
     // Pressing what is painted already with the same brush takes it away.
-    painting.current = isOn(now, rows[hit.row]!) && now.way === brush ? 'off' : brush;
-    beginGesture();
+    const way = isOn(now, rows[hit.row]!) && now.way === brush ? 'off' : brush;
+    painting.current = { way, gesture: beginGesture() };
     setFocus(hit);
-    put(hit.at, hit.row, painting.current);
+    put(hit.at, hit.row, way);
   };
   const go = (event: { clientX: number; clientY: number }) => {
     const hit = painting.current && place(event);
-    if (hit) put(hit.at, hit.row, painting.current!);
+    if (hit) put(hit.at, hit.row, painting.current!.way);
   };
   const end = () => {
-    if (painting.current) endGesture();
+    painting.current?.gesture.end();
     painting.current = null;
   };
   const onKey = (event: KeyboardEvent) => {
@@ -131,6 +132,7 @@ export function StepGrid({
       onPointerDown={begin}
       onPointerMove={go}
       onPointerUp={end}
+      onPointerCancel={end}
       onPointerLeave={end}
       sx={{
         flex: 1,

@@ -33,15 +33,15 @@ export const KEYS = {
   curve: { keys: '2', shows: '2', words: 'As a curve' },
   speed: { keys: '3', shows: '3', words: 'As speed' },
   grid: { keys: '4', shows: '4', words: 'As the steps of a pattern' },
-  closer: { keys: 'equal', shows: '=', words: 'Result closer' },
-  wider: { keys: 'minus', shows: '−', words: 'Result wider' },
-  sourceCloser: { keys: 'shift+equal', shows: 'Shift =', words: 'Source closer' },
-  sourceWider: { keys: 'shift+minus', shows: 'Shift −', words: 'Source wider' },
+  closer: { keys: '=', shows: '=', words: 'Result closer' },
+  wider: { keys: '-', shows: '−', words: 'Result wider' },
+  sourceCloser: { keys: '+', shows: '+', words: 'Source closer' },
+  sourceWider: { keys: '_', shows: '_', words: 'Source wider' },
   fit: { keys: '0', shows: '0', words: 'See both strips whole' },
   around: { keys: 'z', shows: 'Z', words: 'The source strip around the span, or whole' },
   follow: { keys: 'f', shows: 'F', words: 'Keep the playhead in sight' },
-  nextSegment: { keys: 'period', shows: '.', words: 'Select the next segment' },
-  previousSegment: { keys: 'comma', shows: ',', words: 'Select the segment before' },
+  nextSegment: { keys: '.', shows: '.', words: 'Select the next segment' },
+  previousSegment: { keys: ',', shows: ',', words: 'Select the segment before' },
   deselect: {
     keys: 'escape',
     shows: 'Esc',
@@ -54,11 +54,14 @@ export const KEYS = {
   flip: { keys: 'x', shows: 'X', words: 'Flip between versions A and B' },
   history: { keys: 'shift+h', shows: 'Shift H', words: 'The history, in pictures' },
   stats: { keys: 'shift+l', shows: 'Shift L', words: 'Late frames and memory, shown or hidden' },
+  accept: { keys: 'enter', shows: 'Enter', words: 'Accept the region or place edited on the picture' },
   undo: { keys: 'mod+z', shows: 'Ctrl Z', words: 'Undo' },
   redo: { keys: 'mod+shift+z, mod+y', shows: 'Ctrl Shift Z', words: 'Redo' },
   render: { keys: 'mod+enter', shows: 'Ctrl Enter', words: 'Go to Render' },
-  help: { keys: 'shift+slash', shows: '?', words: 'This list' },
+  help: { keys: '?', shows: '?', words: 'This list' },
 } as const;
+
+export type KeyId = keyof typeof KEYS;
 
 /** What else the hands can do, for the help sheet. */
 export const HANDS: readonly (readonly [string, string])[] = [
