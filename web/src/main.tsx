@@ -10,8 +10,10 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { guardDatabase } from '@skipback/media/storage/database';
 import { BeatsPage } from './beats/beats-page';
-import { Notice } from './notices';
+import { Notice, Read } from './notices';
+import { SoundQuestion } from './parts/sound-question';
 import { BenchPage } from './bench/bench-page';
+import { DropZone } from './parts/drop-zone';
 import { Mishap } from './parts/mishap';
 import { NewVersion } from './parts/new-version';
 import { ProjectRoute, useOpenProject } from './project-route';
@@ -29,17 +31,24 @@ function BenchView() {
 
 function BeatsView() {
   const project = useOpenProject();
-  return <BeatsPage key={project.id} project={project} />;
+  return (
+    <DropZone>
+      <BeatsPage key={project.id} project={project} />
+    </DropZone>
+  );
 }
 
 /** Brings the writers of files with it, which nothing before needs. */
 const RenderPage = lazy(async () => ({ default: (await import('./render/render-page')).RenderPage }));
 
 function RenderView() {
+  const project = useOpenProject();
   return (
-    <Suspense fallback={null}>
-      <RenderPage project={useOpenProject()} />
-    </Suspense>
+    <DropZone>
+      <Suspense fallback={null}>
+        <RenderPage project={project} />
+      </Suspense>
+    </DropZone>
   );
 }
 
@@ -51,19 +60,25 @@ await Promise.race([
 ]);
 void beginPage(tidyStorage).then(openQueue);
 
+// A file that is dropped where nothing takes it does not take the program’s place.
+for (const kind of ['dragover', 'drop'] as const)
+  window.addEventListener(kind, (event) => event.preventDefault());
+
 createRoot(document.getElementById('root')!).render(
   <ThemeProvider theme={theme}>
     <CssBaseline />
     <QueryClientProvider client={queryClient}>
       <SnackbarProvider
         dense
-        maxSnack={1}
+        maxSnack={4}
+        action={(key) => <Read of={key} />}
         autoHideDuration={2400}
         transitionDuration={0}
         anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
         Components={{ default: Notice, error: Notice, warning: Notice }}
       >
         <NewVersion />
+        <SoundQuestion />
         <Mishap>
           <BrowserRouter>
             <Routes>

@@ -1,5 +1,7 @@
+import { IconButton } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { MaterialDesignContent, type SnackbarKey, useSnackbar } from 'notistack';
+import { X } from 'lucide-react';
 import { useCallback, useRef } from 'react';
 import { colors } from './theme';
 
@@ -19,9 +21,19 @@ export const Notice = styled(MaterialDesignContent)({
   '&.notistack-MuiContent-error': attention,
 });
 
-/** How notices of what went wrong, or may, are shown: long enough for two sentences to be read. */
-export const TROUBLE = { variant: 'error', autoHideDuration: 9000 } as const;
+/** How notices are shown of what went wrong, which stay until they were read, and of what may: long enough for two sentences. */
+export const TROUBLE = { variant: 'error', persist: true } as const;
 export const CAUTION = { variant: 'warning', autoHideDuration: 9000 } as const;
+
+/** What a notice that stays is put away with. */
+export function Read({ of }: { readonly of: SnackbarKey }) {
+  const { closeSnackbar } = useSnackbar();
+  return (
+    <IconButton size="small" color="inherit" aria-label="Dismiss" onClick={() => closeSnackbar(of)}>
+      <X size={14} />
+    </IconButton>
+  );
+}
 
 /** Says a line in place of the one said before it: a notice of the same key as one that is there would be lost. */
 export function useSaying(): (words: string) => void {

@@ -19,8 +19,9 @@ import { flushSaving, shelfFacts, startAutosave, useSaving } from './state/savin
 import { onlyHereOf } from './state/shelve';
 import { type Hold, holdProject, takeOverProject } from './state/tab-locks';
 import { takeOpening } from './state/opening';
-import { setPlayback } from './state/playback';
+import { resetPlayback, setPlayback } from './state/playback';
 import { transport } from './state/transport';
+import { resetViews } from './weave/views';
 
 interface Opened {
   readonly project: Project;
@@ -118,6 +119,8 @@ export function ProjectRoute() {
   useEffect(() => {
     if (!data || standing !== 'held') return;
     Object.assign(shelfFacts, { poster: data.poster, at: data.at, fromBefore: true });
+    resetPlayback();
+    resetViews();
     transport.openAt(frame(Math.floor(data.at)));
     openProject(data.project);
     resetCompare();

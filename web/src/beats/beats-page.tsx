@@ -8,7 +8,7 @@ import { useKeys } from '../keys/use-keys';
 import { ChoiceRow } from '../parts/choice-row';
 import { NoticeLine } from '../parts/notice-line';
 import { TopBar } from '../parts/top-bar';
-import { importSong, isSong, useSongSound, useSongWork } from '../state/song';
+import { importSong, useSongSound, useSongWork } from '../state/song';
 import { useSaveFile } from '../state/use-save-file';
 import { colors, mono } from '../theme';
 import { BeatsStrip } from './beats-strip';
@@ -19,7 +19,10 @@ import { useSongPlayer } from './use-song-player';
 export function BeatsPage({ project }: { readonly project: Project }) {
   const { song } = project;
   const facts = useSongSound(project);
-  const { doing, share, notice } = useSongWork();
+  const work = useSongWork();
+  const own = work.projectId === project.id;
+  const [doing, notice] = own ? [work.doing, work.notice] : [null, null];
+  const { share } = work;
   const saveFile = useSaveFile(project);
   const [chosen, setChosen] = useState<number | null>(null);
   const [bars, setBars] = useState<'0' | '1' | '2' | '4'>('0');
@@ -47,15 +50,7 @@ export function BeatsPage({ project }: { readonly project: Project }) {
   });
   const choose = () => chooser.current?.click();
   return (
-    <Box
-      sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={(event) => {
-        event.preventDefault();
-        const file = [...event.dataTransfer.files].find(isSong);
-        if (file) void importSong(file);
-      }}
-    >
+    <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
       <TopBar project={project} onSaveFile={saveFile} />
       <input
         ref={chooser}
@@ -65,7 +60,7 @@ export function BeatsPage({ project }: { readonly project: Project }) {
         aria-label="Choose a song"
         onChange={(event) => {
           const file = event.target.files?.[0];
-          if (file) void importSong(file);
+          if (file) void importSong(file, project.id);
           event.target.value = '';
         }}
       />

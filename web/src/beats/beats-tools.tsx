@@ -28,6 +28,7 @@ import { LevelField } from '../parts/level-field';
 import { Line } from '../parts/line';
 import { ValueField } from '../parts/value-field';
 import { download, fileName } from '../state/download';
+import { openProjectId } from '../state/act-in';
 import { act } from '../state/project-store';
 import { findBeats } from '../state/song';
 import { colors, mono } from '../theme';
@@ -176,7 +177,14 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
           >
             Bars begin {chosen === null ? 'at the playhead' : `at beat ${placeOf(grid, chosen).beat + 1}`}
           </Small>
-          <Small onPress={() => void findBeats(song)}>Find again</Small>
+          <Small
+            onPress={() => {
+              const id = openProjectId();
+              if (id !== undefined) void findBeats(song, id);
+            }}
+          >
+            Find again
+          </Small>
           {song.second && (
             <Small onPress={() => act('hear the beats the other way', takeSecond)}>
               Second guess: {differenceOf(song.second, grid)}

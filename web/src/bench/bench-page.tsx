@@ -10,10 +10,10 @@ import { HelpSheet } from '../help/help-sheet';
 import { NoticeLine } from '../parts/notice-line';
 import { TopBar } from '../parts/top-bar';
 import { compileWith, useCompiled } from '../state/compiled';
-import { clearIncoming, importFiles } from '../state/import-files';
+import { importFiles } from '../state/import-files';
 import { useClips } from '../state/library';
 import { usePlayRange } from '../state/play-range';
-import { resetPlayback, setPlayback, usePlayback } from '../state/playback';
+import { leaveBench, setPlayback, usePlayback } from '../state/playback';
 import { redo, undo, useCanRedo, useCanUndo } from '../state/project-store';
 import { useCopies } from '../state/small-copies';
 import { transport } from '../state/transport';
@@ -66,10 +66,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
   const canUndo = useCanUndo();
   const canRedo = useCanRedo();
 
-  useEffect(() => {
-    clearIncoming();
-    return resetPlayback;
-  }, [project.id]);
+  useEffect(() => leaveBench, []);
   useEffect(() => setChosenClip(undefined), [pieceId]);
   const loaded = useMemo(() => clips.flatMap((c) => (c.loaded ? [c.loaded] : [])), [clips]);
   const copies = useCopies(loaded);
@@ -168,7 +165,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
             }}
           >
             <Offer {...{ project, compiled, piece, clips }} clip={clip?.loaded} />
-            <FileNotices clips={clips} />
+            <FileNotices projectId={project.id} clips={clips} />
           </Box>
           <Box
             sx={{

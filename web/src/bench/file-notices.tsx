@@ -11,8 +11,15 @@ import { colors } from '../theme';
  * What there is to say of files: those on their way in, those that could not come in, and clips with something
  * wrong. It keeps to its own room, however many there are.
  */
-export function FileNotices({ clips }: { readonly clips: readonly ClipState[] }) {
-  const incoming = useIncoming((s) => s.files);
+export function FileNotices({
+  projectId,
+  clips,
+}: {
+  readonly projectId: string;
+  readonly clips: readonly ClipState[];
+}) {
+  const all = useIncoming((s) => s.files);
+  const incoming = all.filter((f) => f.projectId === projectId);
   return (
     <Box
       role="group"

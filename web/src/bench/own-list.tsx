@@ -4,6 +4,7 @@ import type { Project } from '@skipback/core/project/schema';
 import { ownSounds } from '@skipback/core/project/sound-actions';
 import { useRef, useState } from 'react';
 import { Line } from '../parts/line';
+import { usePlayback } from '../state/playback';
 import { bringOwnSound, placeOwn } from '../state/own-sounds';
 import { colors, mono } from '../theme';
 
@@ -15,7 +16,7 @@ export function OwnList({ project }: { readonly project: Project }) {
   const bring = async (file: File) => {
     setReading(file.name);
     setNotice(undefined);
-    setNotice(await bringOwnSound(file));
+    setNotice(await bringOwnSound(file, project.id));
     setReading(undefined);
   };
   return (
@@ -79,7 +80,13 @@ export function OwnList({ project }: { readonly project: Project }) {
             color="inherit"
             variant="outlined"
             aria-label={`Place ${own.name} at the playhead`}
-            onClick={() => placeOwn({ ...own, fromS: 0, backward: false })}
+            onClick={() =>
+              void placeOwn(
+                project.id,
+                { ...own, fromS: 0, backward: false },
+                usePlayback.getState().position,
+              )
+            }
             sx={{ minWidth: 0, px: 1, py: 0, borderColor: colors.line }}
           >
             Place

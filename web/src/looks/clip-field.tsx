@@ -6,7 +6,8 @@ import { useRef, useState } from 'react';
 import { ChoiceField } from '../parts/choice-field';
 import { bringIn } from '../state/import-files';
 import { type LoadedClip, useClips } from '../state/library';
-import { act, useProjectStore } from '../state/project-store';
+import { actIn } from '../state/act-in';
+import { useProjectStore } from '../state/project-store';
 import { colors } from '../theme';
 
 /** Overlays that come with the program. */
@@ -45,10 +46,9 @@ export function ClipField({ label, value, hint, own, of, onChange, put }: Props)
     const brought = await bringIn(file);
     setReading(undefined);
     setTrouble(brought.notice && `${brought.notice.text} ${brought.notice.wayOut ?? ''}`);
-    // By then another project may be open.
-    const same = useProjectStore.getState().project?.id === project.id;
-    if (same && 'clipId' in brought)
-      act(`bring ${file.name} in`, (project) => put(brought.add(project), brought.clipId));
+    // By then another project may be open: it goes where it was meant to.
+    if ('clipId' in brought)
+      await actIn(project.id, `bring ${file.name} in`, (p) => put(brought.add(p), brought.clipId));
   };
   const bringOurs = async (fileName: string, name: string) => {
     setReading('fetching');

@@ -6,6 +6,7 @@ import type { ReactNode } from 'react';
 import { Link, NavLink } from 'react-router';
 import { act } from '../state/project-store';
 import { useQueue } from '../state/queue';
+import { useRendering } from '../state/rendering';
 import { useSaving } from '../state/saving';
 import { BAR_HEIGHT, colors, mono } from '../theme';
 
@@ -48,6 +49,35 @@ function QueueSign({ to }: { readonly to: string }) {
       sx={{ color: colors.quiet, fontSize: 12.5, fontFamily: mono, textDecoration: 'none', mr: 1 }}
     >
       {running ? `file ${ended + 1} of ${records.length}${share}` : `${left} left in the queue`}
+    </Box>
+  );
+}
+
+/** The file that is being made, or was made and is not saved yet, wherever one works. */
+export function RenderSign() {
+  const { project, state } = useRendering();
+  const waits = state.kind === 'done' && state.download !== undefined && !state.handed;
+  if (!project || (state.kind !== 'running' && !waits)) return null;
+  const share =
+    state.kind === 'running'
+      ? `rendering ${Math.floor((100 * state.done) / Math.max(1, state.total))} %`
+      : 'not saved yet';
+  return (
+    <Box
+      component={Link}
+      to={`/project/${project.id}/render`}
+      data-testid="render-sign"
+      title={`${state.name}, of ${project.name}`}
+      sx={{
+        color: colors.ink,
+        fontSize: 12.5,
+        fontFamily: mono,
+        textDecoration: 'none',
+        mr: 1,
+        whiteSpace: 'nowrap',
+      }}
+    >
+      {waits ? `${state.name}: ${share}` : share}
     </Box>
   );
 }
@@ -143,6 +173,7 @@ export function TopBar({
         {tab(`/project/${project.id}/render`, 'Render', false)}
       </Box>
       <Box sx={{ flex: 1 }} />
+      <RenderSign />
       <QueueSign to={`/project/${project.id}/render`} />
       {children}
     </Box>

@@ -1,6 +1,6 @@
 import { Box, Button, IconButton, Tooltip } from '@mui/material';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
-import type { Project } from '@skipback/core/project/schema';
+import type { Project, Piece } from '@skipback/core/project/schema';
 import { BookmarkPlus, FolderOpen, Layers } from 'lucide-react';
 import { useSnackbar } from 'notistack';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -25,6 +25,13 @@ interface Props {
   readonly clips: readonly ClipState[];
   /** The clip that is looked at, for a project without a piece. */
   readonly clip: LoadedClip | undefined;
+}
+
+/** What a recipe takes the place of, in words; undefined where there is nothing. */
+function replacedWords({ chain, looks }: Piece): string | undefined {
+  const counted = (n: number, word: string) => (n === 0 ? [] : [`${n} ${word}${n === 1 ? '' : 's'}`]);
+  const went = [...counted(chain.length, 'move'), ...counted(looks.length, 'look')];
+  return went.length > 0 ? `It replaces ${went.join(' and ')}.` : undefined;
 }
 
 /** The gallery of recipes on the selected piece: resting on one shows it big, pressing it puts it on. */
@@ -55,10 +62,13 @@ export function RecipeOffer({ project, piece, clips, clip }: Omit<Props, 'compil
     transport.endAudition();
     const target = piece ? { pieceId: piece.piece.id } : clip && { clipId: clip.clip.id };
     if (!target) return;
+    const gone = piece && replacedWords(piece.piece);
     const outcome = putOnTargets(recipe, [target], 'instead', clips);
     const gave = outcome.said.some((s) => s.sentences.length > 0);
-    const key = enqueueSnackbar(outcomeText(recipe.name, outcome), {
+    const key = enqueueSnackbar([outcomeText(recipe.name, outcome), gone].filter(Boolean).join(' '), {
       ...(gave && CAUTION),
+      // What went can be had back for as long as that takes to be seen.
+      autoHideDuration: 12_000,
       action: (
         <Button
           color="inherit"

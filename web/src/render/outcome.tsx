@@ -1,7 +1,7 @@
 import { Box, Button } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { colors, mono } from '../theme';
-import type { RenderState } from './use-render';
+import type { RenderState } from '../state/rendering';
 
 type Ended = Exclude<RenderState, { kind: 'idle' } | { kind: 'running' }>;
 

@@ -2,7 +2,7 @@ import { Box, Button, LinearProgress } from '@mui/material';
 import type { Project } from '@skipback/core/project/schema';
 import { encodableKinds } from '@skipback/media/render/encoders';
 import { fileSize } from '@skipback/media/render/file-size';
-import { DEFAULT_RENDER, type RenderSettings, isFilm } from '@skipback/media/render/messages';
+import { type RenderSettings, isFilm } from '@skipback/media/render/messages';
 import { pictureCount } from '@skipback/media/render/pictures/kinds';
 import { useQuery } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
@@ -26,25 +26,35 @@ import { QueuePanel } from './queue-panel';
 import { isTransparent, kindOf } from './render-job';
 import { SaveMix } from './save-mix';
 import { QualitySizes } from './quality-sizes';
-import { type RenderState, useRender } from './use-render';
+import {
+  type RenderState,
+  cancelRender,
+  setFileWishes,
+  useFileWishes,
+  useRendering,
+} from '../state/rendering';
+import { beginRender } from './begin-render';
 
 /** Making the file: what kind, how large, how often it loops; its progress; and the proof. */
 export function RenderPage({ project }: { readonly project: Project }) {
   const clips = useClips(project);
   const compiled = useCompiled(project, clips);
   const heard = useMemo(() => isHeard(project, compiled), [project, compiled]);
-  const [settings, setSettings] = useState<RenderSettings>(DEFAULT_RENDER);
-  const { state, start, cancel } = useRender(project, compiled, clips);
+  const wishes = useFileWishes(project.id);
+  const { settings, withSound } = wishes;
+  const setSettings = (next: RenderSettings) => setFileWishes(project.id, { settings: next });
+  const rendering = useRendering();
+  const own = rendering.project?.id === project.id;
+  const state: RenderState = own ? rendering.state : { kind: 'idle' };
   const saveFile = useSaveFile(project);
   const { width, height } = fileSize(project.size.width, project.size.height, settings.scale);
   const { data: films } = useQuery({
     queryKey: ['encoders', width, height],
     queryFn: () => encodableKinds(width, height),
   });
-  const [withSound, setWithSound] = useState(true);
   const frames = compiled.totalFrames * settings.loops;
   const pictures = isFilm(settings.format) ? frames : pictureCount(compiled.totalFrames, settings);
-  const running = state.kind === 'running';
+  const running = rendering.state.kind === 'running';
   const [many, setMany] = useState(false);
   const { enqueueSnackbar } = useSnackbar();
   const addToQueue = async () => {
@@ -80,7 +90,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
             transparent={isTransparent(compiled, clips)}
             frames={frames}
             onChange={setSettings}
-            onSound={setWithSound}
+            onSound={(on) => setFileWishes(project.id, { withSound: on })}
           />
           {isFilm(settings.format) && (
             <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2, mt: 1.5 }}>
@@ -97,8 +107,12 @@ export function RenderPage({ project }: { readonly project: Project }) {
             <ProjectFormat project={project} />
           </Box>
           <Box sx={{ mt: 2, display: 'flex', gap: 1.5, alignItems: 'center' }}>
-            {running ? (
-              <Button variant="outlined" color="inherit" size="large" onClick={cancel}>
+            {running && !own ? (
+              <Box sx={{ color: colors.quiet }}>
+                {rendering.project?.name} is being rendered. Wait for it, or add this to the queue.
+              </Box>
+            ) : running ? (
+              <Button variant="outlined" color="inherit" size="large" onClick={cancelRender}>
                 Cancel
               </Button>
             ) : (
@@ -106,12 +120,14 @@ export function RenderPage({ project }: { readonly project: Project }) {
                 variant="contained"
                 size="large"
                 disabled={frames === 0 || !possible}
-                onClick={() => void start(settings, withSound && heard)}
+                onClick={() =>
+                  void beginRender(project, compiled, clips, { settings, withSound: withSound && heard })
+                }
               >
                 Render {pictures} {pictures === 1 ? 'frame' : 'frames'}
               </Button>
             )}
-            {!running && (
+            {(!running || !own) && (
               <>
                 <Button
                   color="inherit"

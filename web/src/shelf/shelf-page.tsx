@@ -10,7 +10,7 @@ import { CAUTION, TROUBLE } from '../notices';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useNavigate } from 'react-router';
-import { Sign } from '../parts/top-bar';
+import { RenderSign, Sign } from '../parts/top-bar';
 import { openDemo } from '../state/demo';
 import { whileNobodyHas } from '../state/tab-locks';
 import { freshId } from '../state/ids';
@@ -139,6 +139,7 @@ export function ShelfPage() {
         <Box role="status" sx={{ color: colors.quiet, mr: 1 }}>
           {busy}
         </Box>
+        <RenderSign />
         <Button color="inherit" onClick={() => setShowsSpace(true)}>
           Storage
         </Button>

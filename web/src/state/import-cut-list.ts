@@ -5,14 +5,14 @@ import { type Notice, failure, warning } from '@skipback/core/notice';
 import { addPiece } from '@skipback/core/project/actions';
 import { database } from '@skipback/media/storage/database';
 import { freshId } from './ids';
-import { act, useProjectStore } from './project-store';
+import { actIn, projectNow } from './act-in';
 
 /** Whether a file is a cut list, by its ending. */
 export const isCutList = (file: File): boolean => /\.(edl|otio)$/i.test(file.name);
 
-/** Reads a cut list into pieces of the open project's clips, as one change. Says what could not be used. */
-export async function importCutList(file: File): Promise<Notice | undefined> {
-  const { project } = useProjectStore.getState();
+/** Reads a cut list into pieces of a project's clips, as one change. Says what could not be used. */
+export async function importCutList(file: File, projectId: string): Promise<Notice | undefined> {
+  const project = await projectNow(projectId);
   if (!project) return undefined;
   const text = await file.text();
   const read = /\.edl$/i.test(file.name) ? readEdl(text, project.rate) : readOtio(text, project.rate);
@@ -27,7 +27,7 @@ export async function importCutList(file: File): Promise<Notice | undefined> {
     records[i] ? [{ clip, table: records[i].facts.table }] : [],
   );
   const { pieces, missing, said } = piecesFrom(read.events, clips, freshId);
-  act(`read ${file.name}`, (p) => pieces.reduce(addPiece, p));
+  await actIn(projectId, `read ${file.name}`, (p) => pieces.reduce(addPiece, p));
   const sentences = [
     ...(missing.length > 0
       ? [`It uses clips that are not here: ${missing.join(', ')}. Their events were left out.`]

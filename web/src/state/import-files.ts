@@ -14,15 +14,19 @@ import { type Converting, convertRefused, mayConvert } from './converting';
 import { freshId } from './ids';
 import { importCutList, isCutList } from './import-cut-list';
 import { queryClient } from './library';
-import { importSong, isSong } from './song';
+import { isSong } from './song';
+import { importSound } from './sound-question';
 import { withSequences } from './sequences';
-import { act, useProjectStore } from './project-store';
+import { actIn, openProjectId, projectNow } from './act-in';
+import { useProjectStore } from './project-store';
 import { aroundSpan } from '../weave/views';
 import { pageReady } from './tab-locks';
 
 /** A file on its way in, or one that could not come in, with its sentence. */
 export interface IncomingFile {
   readonly id: string;
+  /** The project it is for. */
+  readonly projectId: string | undefined;
   readonly name: string;
   /** Undefined while it is being read. */
   readonly notice: Notice | undefined;
@@ -38,12 +42,12 @@ const update = (change: (files: readonly IncomingFile[]) => readonly IncomingFil
   useIncoming.setState(({ files }) => ({ files: change(files) }));
 
 export const dismissIncoming = (id: string): void => update((files) => files.filter((f) => f.id !== id));
-export const clearIncoming = (): void => useIncoming.setState({ files: [] });
 
 /** Reads a file and keeps it; a file kept before is not kept twice. The notice is set where something is to be said. */
 export async function storeMedia(
   given: File,
   tell: (converting: Converting | undefined) => void = () => undefined,
+  projectId = openProjectId(),
 ): Promise<{ record: MediaRecord; notice?: Notice } | { record: undefined; notice: Notice }> {
   await pageReady();
   let file = given;
@@ -77,7 +81,7 @@ export async function storeMedia(
     thumbnails: null,
   };
   const beside = file.size > LARGE_BYTES;
-  if (beside) void keepBeside(record.id, file);
+  if (beside) void keepBeside(record.id, file, projectId);
   const kept = beside || (await keepMediaFile(record.id, file)).kept;
   void askToPersist();
   await database.media.put(record).catch(() => undefined);
@@ -96,11 +100,11 @@ const notKept = (file: File): Notice =>
   );
 
 /** Keeps a file while it is used already, and says how far that is. This page goes on with the one that was given: another would empty what is held of it. */
-async function keepBeside(mediaId: string, file: File): Promise<void> {
+async function keepBeside(mediaId: string, file: File, projectId: string | undefined): Promise<void> {
   const id = freshId();
   const say = (change: Partial<IncomingFile>) =>
     update((list) => list.map((f) => (f.id === id ? { ...f, ...change } : f)));
-  update((list) => [...list, { id, name: file.name, notice: undefined, keeping: 0 }]);
+  update((list) => [...list, { id, projectId, name: file.name, notice: undefined, keeping: 0 }]);
   let told = 0;
   const { kept } = await keepMediaFile(mediaId, file, (share) => {
     if (share - told < 0.01) return;
@@ -132,11 +136,45 @@ async function askToPersist(): Promise<void> {
   await navigator.storage.persist().catch(() => false);
 }
 
-/** Brings files into the open project: the first makes its format, and its first piece where there is none. */
-export async function importFiles(given: readonly File[]): Promise<void> {
+/** What is said where a file could not be put into the project it was for. */
+const NOT_THERE = {
+  elsewhere: (name: string) =>
+    warning(
+      'elsewhere',
+      `${name} was read, but its project is worked on in another tab.`,
+      'Bring it in there: it need not be read again.',
+    ),
+  gone: (name: string) =>
+    warning('gone', `${name} was read, but its project is no more.`, 'Bring it into another one.'),
+} as const;
+
+/** A change of the project that a file was for; what is to be said where it could not be made. */
+async function landed(
+  projectId: string,
+  name: string,
+  change: string,
+  action: (project: Project) => Project,
+): Promise<Notice | undefined> {
+  const acted = await actIn(projectId, change, action);
+  return acted === 'open' || acted === 'closed' ? undefined : NOT_THERE[acted](name);
+}
+
+/**
+ * Brings files into the project that is open now, whatever is open when they have been read: the first makes its format,
+ * and its first piece where there is none. Gives what is to be said of each, if anything is.
+ */
+export async function importFiles(
+  given: readonly File[],
+): Promise<{ readonly name: string; readonly notice: Notice | undefined }[]> {
+  const projectId = openProjectId();
+  if (projectId === undefined) return [];
+  const came: { name: string; notice: Notice | undefined }[] = [];
   const files = await withSequences(given);
   const coming = files.map((file) => ({ file, id: freshId() }));
-  update((list) => [...list, ...coming.map(({ file, id }) => ({ id, name: file.name, notice: undefined }))]);
+  update((list) => [
+    ...list,
+    ...coming.map(({ file, id }) => ({ id, projectId, name: file.name, notice: undefined })),
+  ]);
   // Cut lists last: they name clips that may come with them.
   for (const { file, id } of coming.toSorted(
     (a, b) => Number(isCutList(a.file)) - Number(isCutList(b.file)),
@@ -144,10 +182,10 @@ export async function importFiles(given: readonly File[]): Promise<void> {
     const tell = (converting: Converting | undefined) =>
       update((list) => list.map((f) => (f.id === id ? { ...f, converting } : f)));
     const importing = isCutList(file)
-      ? importCutList(file)
+      ? importCutList(file, projectId)
       : isSong(file)
-        ? importSong(file)
-        : importVideo(file, tell);
+        ? importSound(file, projectId)
+        : importVideo(file, projectId, tell);
     const notice = await importing.catch((problem: unknown) =>
       failure(
         'import',
@@ -157,30 +195,33 @@ export async function importFiles(given: readonly File[]): Promise<void> {
     );
     if (notice) update((list) => list.map((f) => (f.id === id ? { ...f, notice } : f)));
     else dismissIncoming(id);
+    came.push({ name: file.name, notice });
   }
+  return came;
 }
 
 async function importVideo(
   file: File,
+  projectId: string,
   tell: (converting: Converting | undefined) => void,
 ): Promise<Notice | undefined> {
-  const { record, notice } = await storeMedia(file, tell);
-  if (record) addToProject(record.id, file.name, record.facts);
-  return notice;
+  const { record, notice } = await storeMedia(file, tell, projectId);
+  if (!record) return notice;
+  return (await addToProject(projectId, record.id, file.name, record.facts)) ?? notice;
 }
 
 /** Gives a clip its media back from a file a person chose. Says what is wrong, if anything is. */
 export async function relink(clip: Clip, file: File): Promise<Notice | undefined> {
+  const projectId = openProjectId();
   const { record, notice } = await storeMedia(file);
-  if (!record) return notice;
-  act(`find ${clip.name} again`, (project) => relinkClip(project, clip.id, record.id));
-  await queryClient.invalidateQueries({ queryKey: ['media', record.id] });
-  const furthest = Math.max(
-    0,
-    ...(useProjectStore.getState().project?.pieces ?? [])
-      .filter((p) => p.clipId === clip.id)
-      .map((p) => p.span.out),
+  if (!record || projectId === undefined) return notice;
+  const lost = await landed(projectId, file.name, `find ${clip.name} again`, (project) =>
+    relinkClip(project, clip.id, record.id),
   );
+  if (lost) return lost;
+  await queryClient.invalidateQueries({ queryKey: ['media', record.id] });
+  const pieces = (await projectNow(projectId))?.pieces ?? [];
+  const furthest = Math.max(0, ...pieces.filter((p) => p.clipId === clip.id).map((p) => p.span.out));
   const count = frameCount(record.facts.table);
   return count < furthest
     ? warning(
@@ -227,9 +268,14 @@ export async function bringIn(
   return { clipId: clip.id, add, ...(notice && { notice }) };
 }
 
-function addToProject(mediaId: string, name: string, facts: ClipFacts): void {
+function addToProject(
+  projectId: string,
+  mediaId: string,
+  name: string,
+  facts: ClipFacts,
+): Promise<Notice | undefined> {
   const clip = clipOf(mediaId, name);
-  act(`import ${name}`, (project) => {
+  return landed(projectId, name, `import ${name}`, (project) => {
     if (project.clips.some((c) => c.mediaId === mediaId)) return project;
     const first = project.clips.length === 0;
     const formatted = first ? setFormat(project, formatFor(facts.table, facts)) : project;
@@ -238,7 +284,8 @@ function addToProject(mediaId: string, name: string, facts: ClipFacts): void {
     const piece = newPiece(freshId(), clip.id, facts.table, project.between);
     // A long clip is shown close around its first span, which else would be a hair on the strip.
     const count = frameCount(facts.table);
-    if (piece.span.out - piece.span.in < count / LONG) aroundSpan(clip.id, piece.span, count);
+    if (piece.span.out - piece.span.in < count / LONG && openProjectId() === projectId)
+      aroundSpan(clip.id, piece.span, count);
     return addPiece(added, piece);
   });
 }

@@ -8,28 +8,29 @@ import { sentenceOf } from '@skipback/media/worker-client';
 import { useQuery } from '@tanstack/react-query';
 import { freshId } from './ids';
 import { usePlayback } from './playback';
-import { act, useProjectStore } from './project-store';
+import { type Acted, actIn } from './act-in';
 import { loadSound, storeSong } from './song';
 
 /** Frames a placed sound lasts at most, as its schema has it. */
 const LONGEST = 100_000;
 
-/** Places a sound of the user's at the playhead, whole. */
-export function placeOwn(own: OwnSound): void {
-  const project = useProjectStore.getState().project;
-  if (!project) return;
-  const whole = Math.ceil((own.lengthS - own.fromS) * toNumber(project.rate));
-  const frames = Math.min(LONGEST, Math.max(1, whole));
-  const { position } = usePlayback.getState();
-  act(`place ${own.name}`, (p) => placeSound(p, { id: freshId(), kind: 'own', own, frames }, position));
+/** Places a sound of the user's in a project, whole, from result frame `at` on. */
+export function placeOwn(projectId: string, own: OwnSound, at: number): Promise<Acted> {
+  return actIn(projectId, `place ${own.name}`, (p) => {
+    const whole = Math.ceil((own.lengthS - own.fromS) * toNumber(p.rate));
+    const frames = Math.min(LONGEST, Math.max(1, whole));
+    return placeSound(p, { id: freshId(), kind: 'own', own, frames }, at);
+  });
 }
 
-/** Brings a sound file into the open project and places it at the playhead. Gives what is to be said of it, if anything is. */
-export async function bringOwnSound(file: File): Promise<Notice | undefined> {
+/** Brings a sound file into a project and places it at the playhead as it is now. Gives what is to be said of it, if anything is. */
+export async function bringOwnSound(file: File, projectId: string): Promise<Notice | undefined> {
+  const { position } = usePlayback.getState();
   try {
     const { id, kept } = await storeSong(file);
     const { lengthS } = await soundClient.load(id, file, file.name);
-    placeOwn({ mediaId: id, name: file.name.slice(0, 200), lengthS, fromS: 0, backward: false });
+    const own = { mediaId: id, name: file.name.slice(0, 200), lengthS, fromS: 0, backward: false };
+    await placeOwn(projectId, own, position);
     if (kept) return undefined;
     return warning(
       'not-kept',

@@ -130,7 +130,14 @@ export const NEAR_FRAMES = 12;
 
 export const usePlayback = create<Playback>(() => fresh);
 
+/** For another project: everything is as at first. */
 export const resetPlayback = (): void => usePlayback.setState(fresh, true);
+/** The bench is left for another view of the project: only what its picture's worker told is over. */
+export const leaveBench = (): void =>
+  setPlayback({
+    ...{ step: 0, peek: null, audition: null, ready: null, motion: null, stats: null, standsIn: false },
+    ...{ trouble: null, savingRecipe: false, varies: null },
+  });
 export const setPlayback = (change: Partial<Playback>): void => usePlayback.setState(change);
 
 /** Selects a piece, and one of its segments or none; one selection for the strips, the threads and the chain. */

@@ -38,6 +38,11 @@ const ports: SaverPorts = {
 };
 
 let open: Saver | undefined;
+/** What is written of projects that were left. */
+const writing = new Map<string, Promise<void>>();
+
+/** Done when a project that was left is written. */
+export const lastWritten = (projectId: string): Promise<void> => writing.get(projectId) ?? Promise.resolve();
 
 /**
  * Saves the open project, read at a revision, after every change and whatever way the page is left; `unsaved`
@@ -58,6 +63,7 @@ export function startAutosave(revision: number, unsaved: boolean): () => void {
   document.addEventListener('visibilitychange', hidden);
   return () => {
     saver.leave();
+    if (opened) writing.set(opened.id, saver.flush());
     unsubscribe();
     window.removeEventListener('pagehide', leave);
     window.removeEventListener('beforeunload', leave);

@@ -13,18 +13,21 @@ import { useQuery } from '@tanstack/react-query';
 import { create } from 'zustand';
 import { freshId } from './ids';
 import { queryClient } from './library';
-import { act, useProjectStore } from './project-store';
+import { actIn } from './act-in';
+import { useProjectStore } from './project-store';
 import { pageReady } from './tab-locks';
 
 /** What is being done with a song, and what is to be said of it. */
 interface SongWork {
+  /** The project it is for. */
+  readonly projectId: string | null;
   readonly doing: string | null;
   /** 0 to 1. */
   readonly share: number;
   readonly notice: Notice | null;
 }
 
-export const useSongWork = create<SongWork>(() => ({ doing: null, share: 0, notice: null }));
+export const useSongWork = create<SongWork>(() => ({ projectId: null, doing: null, share: 0, notice: null }));
 
 const SOUND_FILES = /\.(wav|mp3|flac|ogg|oga|opus|m4a|aac)$/i;
 
@@ -48,10 +51,10 @@ export async function storeSong(file: File): Promise<{ id: string; kept: boolean
   return { id, kept };
 }
 
-/** Brings a song into the open project and finds its beats. Gives what is wrong, if anything is. */
-export async function importSong(file: File): Promise<Notice | undefined> {
+/** Brings a song into a project and finds its beats. Gives what is wrong, if anything is. */
+export async function importSong(file: File, projectId: string): Promise<Notice | undefined> {
   const tell = (doing: string) => (share: number) => useSongWork.setState({ doing, share });
-  useSongWork.setState({ doing: `Reading ${file.name}`, share: 0, notice: null });
+  useSongWork.setState({ projectId, doing: `Reading ${file.name}`, share: 0, notice: null });
   try {
     const { id, kept } = await storeSong(file);
     const facts = await soundClient.load(id, file, file.name, tell(`Reading ${file.name}`));
@@ -70,8 +73,8 @@ export async function importSong(file: File): Promise<Notice | undefined> {
       second: null,
       envelopes: DEFAULT_ENVELOPES,
     };
-    act(`import ${file.name}`, (p) => setSong(p, song));
-    await findBeats(song);
+    await actIn(projectId, `import ${file.name}`, (p) => setSong(p, song));
+    await findBeats(song, projectId);
     if (kept) return undefined;
     return warning(
       'not-kept',
@@ -87,12 +90,14 @@ export async function importSong(file: File): Promise<Notice | undefined> {
   }
 }
 
-/** Finds the beats of a song of the open project from its sound, and takes them as its grid. */
-export async function findBeats(song: Song): Promise<void> {
-  useSongWork.setState({ doing: 'Finding the beats', share: 0, notice: null });
+/** Finds the beats of a project's song from its sound, and takes them as its grid. */
+export async function findBeats(song: Song, projectId: string): Promise<void> {
+  useSongWork.setState({ projectId, doing: 'Finding the beats', share: 0, notice: null });
   try {
     const analysis = await soundClient.analyse(song.mediaId, (share) => useSongWork.setState({ share }));
-    act('find the beats', (p) => (p.song?.mediaId === song.mediaId ? takeFound(p, analysis) : p));
+    await actIn(projectId, 'find the beats', (p) =>
+      p.song?.mediaId === song.mediaId ? takeFound(p, analysis) : p,
+    );
     if (analysis.grid.beats.length === 0)
       useSongWork.setState({
         notice: info('no-beats', 'No beats were found: type the tempo, or tap along.'),

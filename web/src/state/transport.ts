@@ -214,10 +214,13 @@ class Transport {
     this.sounding.setMix(mix);
   }
 
+  setMuted(muted: boolean): void {
+    this.sounding.setMuted(muted);
+  }
+
   toggleMuted(): boolean {
     const muted = !usePlayback.getState().muted;
     setPlayback({ muted });
-    this.sounding.setMuted(muted);
     return muted;
   }
 
@@ -367,3 +370,8 @@ class Transport {
 }
 
 export const transport = new Transport();
+
+// Whoever changes it, what is heard is what is said.
+usePlayback.subscribe(({ muted }, before) => {
+  if (muted !== before.muted) transport.setMuted(muted);
+});

@@ -9,6 +9,9 @@ interface Views {
 
 export const useViews = create<Views>(() => ({ source: null, result: null }));
 
+/** For another project: all of both strips is seen. */
+export const resetViews = (): void => useViews.setState({ source: null, result: null });
+
 export function sourceViewOf(views: Views, clipId: string | undefined, clipFrames: number): View {
   if (views.source?.clipId !== clipId || clipFrames === 0) return wholeView(clipFrames);
   return heldView(views.source!.view, clipFrames);
