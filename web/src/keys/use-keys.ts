@@ -22,16 +22,21 @@ export function useKeys(hands: KeyHands): void {
   useHotkeys(
     '*',
     (event) => {
-      if (event.defaultPrevented || event.isComposing || isHeld()) return;
+      if (event.defaultPrevented || event.isComposing) return;
       const id = chordsOf(event)
         .map((chord) => idOf.get(chord))
         .find((found) => found !== undefined && hands[found]);
       const hand = id && hands[id];
       if (!hand) return;
-      if (takesKeys(event.target) && !ALSO_TYPING.includes(id)) return;
+      const typing = takesKeys(event.target);
+      if (typing && !ALSO_TYPING.includes(id)) return;
       if ((event.key === ' ' || event.key === 'Enter') && pressesItself(event.target)) return;
       const lies = over();
-      if (lies === 'dialog' || (lies === 'sheet' && !ALSO_IN_SHEETS.includes(id))) return;
+      if (isHeld() || lies === 'dialog' || (lies === 'sheet' && !ALSO_IN_SHEETS.includes(id))) {
+        // Or the browser would take back what was typed last, wherever that was.
+        if (ALSO_TYPING.includes(id) && !typing) event.preventDefault();
+        return;
+      }
       event.preventDefault();
       hand(event);
     },
