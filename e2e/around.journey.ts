@@ -240,7 +240,7 @@ test('a sound that comes where a song is asks what it is; a file dropped on Rend
       ([name, type, bytes]) => {
         const data = new DataTransfer();
         data.items.add(new File([Uint8Array.from(atob(bytes), (c) => c.charCodeAt(0))], name, { type }));
-        for (const kind of ['dragenter', 'dragover', 'drop'])
+        for (const kind of ['dragover', 'drop'])
           document
             .querySelector('main')!
             .dispatchEvent(new DragEvent(kind, { dataTransfer: data, bubbles: true, cancelable: true }));
@@ -259,7 +259,7 @@ test('a sound that comes where a song is asks what it is; a file dropped on Rend
   await drop('beep.wav', 'audio/wav', sound);
   await question.getByRole('button', { name: 'Place it at the playhead' }).click();
   await expect(page.getByRole('slider', { name: /beep/ }).first()).toBeVisible();
-  expect(await length(page)).toBe(before);
+  expect(await length(page)).toMatch(new RegExp(`^${before!}`));
   await page.getByRole('link', { name: 'Render' }).first().click();
   await page.getByRole('heading', { name: 'Render a file' }).waitFor();
   await drop('what.txt', 'text/plain', Buffer.from('no film'));

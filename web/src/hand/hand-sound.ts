@@ -1,6 +1,7 @@
 import { recordGroove } from '@skipback/core/sound/made/synths';
 import { MIX_RATE_HZ, type Stereo, gainOf } from '@skipback/core/sound/stereo';
 import { soundClient } from '@skipback/media/sound/sound-client';
+import { loadClipSound } from '../state/clip-sound';
 import type { LoadedClip } from '../state/library';
 import workletUrl from './hand-worklet.ts?worker&url';
 import type { HandMessage } from './messages';
@@ -52,10 +53,8 @@ export class HandSound {
 }
 
 async function clipSound(clip: LoadedClip): Promise<Stereo | undefined> {
-  const { mediaId, name } = clip.clip;
   try {
-    await soundClient.load(mediaId, clip.source.file, name);
-    return await soundClient.copyOf(mediaId);
+    return await soundClient.copyOf(await loadClipSound(clip));
   } catch {
     return undefined;
   }

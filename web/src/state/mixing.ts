@@ -11,6 +11,7 @@ import type { MixRequest } from '@skipback/media/sound/messages';
 import { soundClient } from '@skipback/media/sound/sound-client';
 import { sentenceOf } from '@skipback/media/worker-client';
 import { create } from 'zustand';
+import { loadClipSound } from './clip-sound';
 import type { ClipState } from './library';
 import { loadSound } from './song';
 
@@ -39,7 +40,7 @@ const WHOLE_S = 600;
 /** What is decoded of a long clip begins and ends on such a grid, so that small changes of a span need nothing new. */
 const GRID_S = 20;
 
-/** The sound of a clip that is heard: under which id, and from which second of its file on. */
+/** The sound of a clip that is heard: under which id, and from which second after its first picture on. */
 interface HeardSound {
   readonly soundId: string;
   readonly fromS: number;
@@ -67,10 +68,8 @@ async function clipSounds(
     );
     const fromS = long ? GRID_S * Math.floor(Math.max(0, least(instants) - 1) / GRID_S) : 0;
     const range = long ? { fromS, toS: GRID_S * Math.ceil((most(instants) + 1) / GRID_S) } : undefined;
-    const soundId = range ? `${clip.mediaId} ${range.fromS} ${range.toS}` : clip.mediaId;
     try {
-      await soundClient.load(soundId, loaded.source.file, clip.name, undefined, range);
-      heard.set(clip.id, { soundId, fromS });
+      heard.set(clip.id, { soundId: await loadClipSound(loaded, range), fromS });
     } catch {
       useSilentMedia.setState(({ ids }) => ({ ids: new Set([...ids, clip.mediaId]) }));
     }
@@ -88,8 +87,7 @@ async function broughtSounds(
     if (!ids.has(clip.id) || !loaded || useSilentMedia.getState().ids.has(clip.mediaId)) continue;
     if (durationOf(loaded.record.facts.table) > WHOLE_S) continue;
     try {
-      await soundClient.load(clip.mediaId, loaded.source.file, clip.name);
-      heard.set(clip.id, clip.mediaId);
+      heard.set(clip.id, await loadClipSound(loaded));
     } catch {
       useSilentMedia.setState(({ ids: silent }) => ({ ids: new Set([...silent, clip.mediaId]) }));
     }
