@@ -1,3 +1,4 @@
+import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button } from '@mui/material';
 import {
   type BeatGrid,
@@ -58,8 +59,11 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
   const bpm = meanBpm(grid);
   const set = (words: string, next: BeatGrid) => act(words, (p) => setGrid(p, next));
   const seconds = (typed: string) => {
-    const match = /^(?:(\d+):)?(\d+(?:\.\d+)?)\s*s?$/.exec(typed.trim());
-    return match ? Number(match[1] ?? 0) * 60 + Number(match[2]) : undefined;
+    const [, minutes = '0', rest = typed] = /^\s*(\d+):(.*)$/.exec(typed) ?? [];
+    const within = parseAmount(rest, { unit: 's', also: { ms: 0.001 }, least: 0, most: song.lengthS });
+    if (typeof within === 'string') return within;
+    const s = Number(minutes) * 60 + within;
+    return s <= song.lengthS ? s : `At most ${song.lengthS.toFixed(2)} s.`;
   };
   const readFile = async (file: File) => {
     if (/\.(mid|midi)$/i.test(file.name)) {
@@ -100,8 +104,8 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
             text={String(song.startFrame)}
             width={64}
             onEnter={(typed) => {
-              const n = Number(typed);
-              if (!Number.isInteger(n) || Math.abs(n) > 10_000_000) return false;
+              const n = parseAmount(typed, { unit: 'f', least: -10_000_000, most: 10_000_000, whole: true });
+              if (typeof n === 'string') return n;
               act('slide the song', (p) => slideSong(p, n));
               return true;
             }}
@@ -116,7 +120,7 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
             hint="Where in the song it begins to be used"
             onEnter={(typed) => {
               const s = seconds(typed);
-              if (s === undefined || s > song.lengthS) return false;
+              if (typeof s === 'string') return s;
               act('trim the song', (p) => trimSong(p, s));
               return true;
             }}
@@ -142,8 +146,8 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
             width={72}
             hint="Typed, it makes an even grid through the chosen beat, or the playhead"
             onEnter={(typed) => {
-              const n = Number(typed.replace(/\s*bpm$/i, ''));
-              if (!(n >= 30 && n <= 400)) return false;
+              const n = parseAmount(typed, { unit: 'bpm', least: 30, most: 400 });
+              if (typeof n === 'string') return n;
               const near = chosen ?? nearestBeat(grid, playing.now())?.place;
               const through = near === undefined ? playing.now() : grid.beats[near]!;
               set('type the tempo', evenGrid(n, through, song.lengthS, grid));
@@ -157,8 +161,8 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
             text={String(grid.beatsPerBar)}
             width={40}
             onEnter={(typed) => {
-              const n = Number(typed);
-              if (!Number.isInteger(n) || n < 1 || n > 16) return false;
+              const n = parseAmount(typed, { least: 1, most: 16, whole: true });
+              if (typeof n === 'string') return n;
               set('change the beats a bar', { ...grid, beatsPerBar: n, firstBar: grid.firstBar % n });
               return true;
             }}

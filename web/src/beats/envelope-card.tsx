@@ -1,3 +1,4 @@
+import { parseAmount } from '@skipback/core/time/amount';
 import type { Envelope } from '@skipback/core/beats/envelope';
 import type { Band } from '@skipback/core/beats/grid';
 import type { Song } from '@skipback/core/project/schema';
@@ -59,8 +60,13 @@ export function EnvelopeCard({ song }: { readonly song: Song }) {
               width={72}
               hint={hint}
               onEnter={(typed) => {
-                const n = Number(typed.replace(/\s*(ms|%)$/, ''));
-                if (!Number.isFinite(n) || n < least || n > most) return false;
+                const n = parseAmount(typed, {
+                  unit,
+                  least,
+                  most,
+                  ...(unit === 'ms' && { also: { s: 1000 } }),
+                });
+                if (typeof n === 'string') return n;
                 set(n);
                 return true;
               }}

@@ -1,3 +1,4 @@
+import { parseAmount } from '@skipback/core/time/amount';
 import { Box } from '@mui/material';
 import { gridFromTaps, meanBpm, nearestBeat } from '@skipback/core/beats/grid';
 import type { Song } from '@skipback/core/project/schema';
@@ -48,8 +49,8 @@ export function TapCard({ song, playing }: { song: Song; playing: SongPlaying })
           width={64}
           hint="Taken off every tap"
           onEnter={(typed) => {
-            const n = Number(typed.replace(/\s*ms$/, ''));
-            if (!Number.isFinite(n) || Math.abs(n) > 500) return false;
+            const n = parseAmount(typed, { unit: 'ms', also: { s: 1000 }, least: -500, most: 500 });
+            if (typeof n === 'string') return n;
             setLatencyMs(n);
             return true;
           }}

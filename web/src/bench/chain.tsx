@@ -1,9 +1,9 @@
+import { parseLength } from '@skipback/core/time/amount';
 import { frame } from '@skipback/core/time/units';
 import { Box } from '@mui/material';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import { setSpan, shiftStep } from '@skipback/core/project/actions';
 import { frameCount } from '@skipback/core/clip/frame-table';
-import { parseFrames } from '@skipback/core/time/entry';
 import type { Rational } from '@skipback/core/time/rational';
 import { LookLists } from '../looks/look-lists';
 import { SortedList } from '../parts/sorted-list';
@@ -45,13 +45,14 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
   const count = frameCount(table);
   const clipRate = table.kind === 'constant' ? table.rate : rate;
   const set = (edge: 'in' | 'out' | 'length') => (typed: string) => {
-    const n = parseFrames(typed, clipRate);
-    if (n === undefined) return false;
+    const n = parseLength(typed, clipRate, { least: edge === 'in' ? 0 : 1, most: count });
+    if (typeof n === 'string') return n;
     const span =
       edge === 'in'
         ? { ...piece.span, in: n }
         : { in: piece.span.in, out: edge === 'out' ? n : piece.span.in + n };
-    if (span.out <= span.in || span.out > count) return false;
+    if (span.out <= span.in) return `The span ends after it begins: ${span.in} to ${span.out} is none.`;
+    if (span.out > count) return `The clip ends at frame ${count}.`;
     act('set the span', (p) => setSpan(p, piece.id, span, count));
     transport.seekSource(clip.id, frame(edge === 'in' ? span.in : span.out - 1));
     return true;

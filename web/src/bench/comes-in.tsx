@@ -44,8 +44,10 @@ export function ComesIn({
           onEnter={(typed) => {
             if (/^cut$/i.test(typed.trim())) return (set(0), true);
             const length = parseBeats(typed, music?.beatsPerBar ?? 4) ?? parseFrames(typed, rate);
-            if (length === undefined || (isInBeats(length) ? length.beats : length) > LONGEST_DISSOLVE)
-              return false;
+            if (length === undefined)
+              return 'Frames, seconds, beats or bars, such as 12, 0.5 s, 1 b; or cut.';
+            if ((isInBeats(length) ? length.beats : length) > LONGEST_DISSOLVE)
+              return `At most ${LONGEST_DISSOLVE} frames.`;
             set(length);
             return true;
           }}

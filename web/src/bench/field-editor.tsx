@@ -1,9 +1,16 @@
+import {
+  parseAmount,
+  parseLength,
+  parseShare,
+  framesAndSeconds,
+  changedHalf,
+} from '@skipback/core/time/amount';
 import { type Field, inFrames } from '@skipback/core/moves/move';
 import { type ChainStep, valuesOf } from '@skipback/core/moves/registry';
 import { beatsText, isInBeats, parseBeats } from '@skipback/core/moves/beat-values';
 import { setStepValue } from '@skipback/core/project/actions';
-import { parseFrames, parsePercent, percentText } from '@skipback/core/time/entry';
-import { type Rational, toNumber } from '@skipback/core/time/rational';
+import { percentText } from '@skipback/core/time/entry';
+import { type Rational } from '@skipback/core/time/rational';
 import { ChoiceField } from '../parts/choice-field';
 import { ValueField } from '../parts/value-field';
 import { act } from '../state/project-store';
@@ -54,7 +61,8 @@ export function FieldEditor({
         lines
         onEnter={(typed) => {
           const next = field.read(typed);
-          if (next === undefined) return false;
+          if (next === undefined)
+            return `“${typed.trim().slice(0, 40)}” is not understood here. ${field.help}`;
           set(next);
           return true;
         }}
@@ -63,33 +71,36 @@ export function FieldEditor({
   const frames = inFrames(field);
   const inBeats = frames && isInBeats(value) ? value : undefined;
   const clamp = (n: number) => Math.min(field.max, Math.max(field.min, n));
+  const limits = { least: field.min, most: field.max };
+  const length = (typed: string) => parseLength(typed, rate, { ...limits, shown: text });
   const read = {
-    count: (t: string) => (/^\d+(\.\d+)?$/.test(t.trim()) ? Number(t) : undefined),
-    percent: parsePercent,
-    length: (t: string) => parseFrames(t, rate),
-    place: (t: string) => parseFrames(t, rate),
+    count: (typed: string) => parseAmount(typed, limits),
+    percent: (typed: string) => parseShare(typed, field.min, field.max),
+    length,
+    place: length,
   }[field.kind];
-  const framesText = (n: number) => `${n} f  ${Number((n / toNumber(rate)).toFixed(2))} s`;
-  const text = {
+  const framesText = (n: number) => framesAndSeconds(n, rate);
+  const textOf = {
     count: String,
     percent: percentText,
     length: framesText,
     place: framesText,
   }[field.kind];
+  const text = inBeats ? beatsText(inBeats) : textOf(Number(value));
   return (
     <ValueField
       label={label}
-      text={inBeats ? beatsText(inBeats) : text(Number(value))}
+      text={text}
       hint={field.help}
       width={frames ? 128 : 84}
       onEnter={(typed) => {
-        const beats = frames ? parseBeats(typed, beatsPerBar()) : undefined;
+        const beats = frames ? parseBeats(changedHalf(typed, text), beatsPerBar()) : undefined;
         if (beats) {
           set(beats);
           return true;
         }
-        const n = read(frames ? typed.replace(/\s{2}.*$/, '') : typed);
-        if (n === undefined || n < field.min || n > field.max) return false;
+        const n = read(typed);
+        if (typeof n === 'string') return n;
         set(n);
         return true;
       }}

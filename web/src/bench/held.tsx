@@ -1,3 +1,4 @@
+import { parseAmount } from '@skipback/core/time/amount';
 import { Box } from '@mui/material';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { setSteady } from '@skipback/core/project/steady-actions';
@@ -52,8 +53,8 @@ export function Held({ compiled }: { readonly compiled: CompiledPiece }) {
       width={52}
       hint={hint}
       onEnter={(typed) => {
-        const n = Number(typed.replace(',', '.').replace(/[^\d.+-]+$/, ''));
-        if (typed.trim() === '' || !Number.isFinite(n) || n < min || n > max) return false;
+        const n = parseAmount(typed, { unit: unit.trim(), least: min, most: max });
+        if (typeof n === 'string') return n;
         set({ [key]: n }, `hold: ${label.toLowerCase()}`);
         return true;
       }}

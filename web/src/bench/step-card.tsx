@@ -1,3 +1,4 @@
+import { parseAmount } from '@skipback/core/time/amount';
 import { Box, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
 import { type ChainStep, moveById, valuesOf } from '@skipback/core/moves/registry';
 import type { Notice } from '@skipback/core/notice';
@@ -31,9 +32,10 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
   const name = move?.name ?? step.move;
   const { zone } = step;
   const zoneEdge = (edge: 'from' | 'to') => (typed: string) => {
-    const n = Number(typed);
+    const n = parseAmount(typed, { unit: 'f', least: 0, most: 10_000_000, whole: true });
+    if (typeof n === 'string') return n;
     const next = { ...zone!, [edge]: n };
-    if (!Number.isInteger(n) || n < 0 || next.to <= next.from) return false;
+    if (next.to <= next.from) return `It ends after it begins: ${next.from} to ${next.to} is no part.`;
     act(`limit ${name}`, (p) => setZone(p, pieceId, step.id, next));
     return true;
   };

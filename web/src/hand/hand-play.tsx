@@ -1,3 +1,4 @@
+import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button, Switch } from '@mui/material';
 import { meanRateHz } from '@skipback/core/clip/frame-table';
 import type { WheelSends } from '@skipback/core/edit/wheel';
@@ -164,8 +165,8 @@ function MidiLine({ midi }: { readonly midi: MidiWheel }) {
             width={48}
             hint="Frames of the clip for one step of the control"
             onEnter={(typed) => {
-              const n = Number(typed.replace(/\s*f$/, ''));
-              if (!(n > 0 && n <= 100)) return false;
+              const n = parseAmount(typed, { unit: 'f', least: 0.01, most: 100 });
+              if (typeof n === 'string') return n;
               midi.setFramesAStep(n);
               return true;
             }}

@@ -1,3 +1,4 @@
+import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button, IconButton, Switch } from '@mui/material';
 import { type Driver, DriverSchema, EASES, type Ease } from '@skipback/core/looks/driver';
 import type { Facts } from '@skipback/core/looks/facts';
@@ -292,8 +293,6 @@ function Fields({
   }
 }
 
-const Whole = /^-?\d+$/;
-
 function Amount({
   label,
   value,
@@ -313,8 +312,8 @@ function Amount({
       text={String(Number(value.toFixed(3)))}
       width={width}
       onEnter={(typed) => {
-        const n = Number(typed.replace(',', '.'));
-        if (!Number.isFinite(n) || n < least || (least === 1 && !Whole.test(typed.trim()))) return false;
+        const n = parseAmount(typed, { least, most: 1_000_000, whole: least === 1 });
+        if (typeof n === 'string') return n;
         onChange(n);
         return true;
       }}

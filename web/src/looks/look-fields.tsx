@@ -1,3 +1,4 @@
+import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button, ButtonBase } from '@mui/material';
 import { readCube, writeCube, type ColourTable, MOST_CUBE_BYTES } from '@skipback/core/looks/cube';
 import { type Driver, isDriver } from '@skipback/core/looks/driver';
@@ -114,8 +115,12 @@ export function DrivenNumber({
           hint={field.help}
           width={width}
           onEnter={(typed) => {
-            const n = Number(typed.replace(',', '.').replace(/[^\d.+-]+$/, ''));
-            if (typed.trim() === '' || !Number.isFinite(n) || n < field.min || n > field.max) return false;
+            const n = parseAmount(typed, {
+              unit: UNITS[field.unit].trim(),
+              least: field.min,
+              most: field.max,
+            });
+            if (typeof n === 'string') return n;
             onChange(n);
             return true;
           }}

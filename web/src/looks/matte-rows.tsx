@@ -1,3 +1,4 @@
+import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button, Switch } from '@mui/material';
 import type { Look } from '@skipback/core/looks/look';
 import { type LookPlace, setLookMatte } from '@skipback/core/project/look-actions';
@@ -90,10 +91,14 @@ export function MatteRows({ name, where, look, piece }: Props) {
                 hint={hint}
                 width={74}
                 onEnter={(typed) => {
-                  const n = Number(typed.replace(',', '.').replace(/[^\d.+-]+$/, ''));
-                  const value = key === 'frame' ? Math.round(n) : n;
-                  if (typed.trim() === '' || !Number.isFinite(n) || n < min || n > max) return false;
-                  set({ ...matte, [key]: value }, `${name}, ${label.toLowerCase()}`);
+                  const n = parseAmount(typed, {
+                    unit: unit.trim(),
+                    least: min,
+                    most: max,
+                    whole: key === 'frame',
+                  });
+                  if (typeof n === 'string') return n;
+                  set({ ...matte, [key]: n }, `${name}, ${label.toLowerCase()}`);
                   return true;
                 }}
                 onStep={(by) =>

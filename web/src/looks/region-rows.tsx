@@ -1,3 +1,4 @@
+import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button, Switch } from '@mui/material';
 import { frameCount } from '@skipback/core/clip/frame-table';
 import type { Look } from '@skipback/core/looks/look';
@@ -98,8 +99,8 @@ export function RegionRows({ name, where, look, piece, pieceStart }: Props) {
         hint={hint}
         width={74}
         onEnter={(typed) => {
-          const n = Number(typed.replace(',', '.').replace(/[^\d.+-]+$/, ''));
-          if (typed.trim() === '' || !Number.isFinite(n) || n < min || n > 4000) return false;
+          const n = parseAmount(typed, { unit: 'px', least: min, most: 4000 });
+          if (typeof n === 'string') return n;
           set({ ...region!, [key]: n }, `${name}, ${label.toLowerCase()}`);
           return true;
         }}

@@ -1,6 +1,7 @@
+import { parseLength, parseShare } from '@skipback/core/time/amount';
 import { Box, Button, IconButton, ToggleButton } from '@mui/material';
 import { type Condition, ConditionSchema, type Scope } from '@skipback/core/looks/scope';
-import { parseFrames, parsePercent, percentText } from '@skipback/core/time/entry';
+import { percentText } from '@skipback/core/time/entry';
 import type { Rational } from '@skipback/core/time/rational';
 import { Plus, X } from 'lucide-react';
 import { ChoiceField } from '../parts/choice-field';
@@ -45,8 +46,8 @@ export function ScopeSheet({ anchor, name, scope, rate, marks, onChange, onClose
       width={54}
       hint="Frames"
       onEnter={(typed) => {
-        const n = parseFrames(typed, rate);
-        if (n === undefined || n < 0) return false;
+        const n = parseLength(typed, rate, { least: 0, most: 10_000_000 });
+        if (typeof n === 'string') return n;
         change(n);
         return true;
       }}
@@ -189,8 +190,8 @@ function ConditionFields({
           text={percentText(c.percent)}
           width={64}
           onEnter={(typed) => {
-            const percent = parsePercent(typed);
-            if (percent === undefined || percent < 0 || percent > 10_000) return false;
+            const percent = parseShare(typed, 0, 10_000);
+            if (typeof percent === 'string') return percent;
             onChange({ ...c, percent });
             return true;
           }}

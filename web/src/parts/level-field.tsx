@@ -1,3 +1,4 @@
+import { parseAmount } from '@skipback/core/time/amount';
 import { ValueField } from './value-field';
 
 /** Softest and loudest level, decibels. */
@@ -21,8 +22,8 @@ export function LevelField({
       width={64}
       hint="Decibels: 0 is as it is, -60 is silent"
       onEnter={(typed) => {
-        const n = Number(typed.replace(/\s*db$/i, ''));
-        if (!Number.isFinite(n) || n < SOFTEST_DB || n > LOUDEST_DB) return false;
+        const n = parseAmount(typed, { unit: 'dB', least: SOFTEST_DB, most: LOUDEST_DB });
+        if (typeof n === 'string') return n;
         onChange(n);
         return true;
       }}

@@ -1,12 +1,12 @@
-import { InputBase } from '@mui/material';
-import { useRef, useState } from 'react';
+import { Box, InputBase, Popper } from '@mui/material';
+import { useId, useRef, useState } from 'react';
 import { mono, colors } from '../theme';
 
 interface Props {
   readonly label: string;
   readonly text: string;
-  /** Takes what was typed; false when it makes no sense, and the old value stays. */
-  readonly onEnter: (typed: string) => boolean;
+  /** Takes what was typed; where it makes no sense the old value stays, and the sentence it gives says why. */
+  readonly onEnter: (typed: string) => boolean | string;
   /** Arrow keys: one step up or down. */
   readonly onStep?: (by: number) => void;
   readonly hint?: string;
@@ -18,30 +18,33 @@ interface Props {
 /** A value edited where it stands: type and press Enter, arrows step it, Escape puts it back. */
 export function ValueField({ label, text, onEnter, onStep, hint, width = 92, lines = false }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
-  const [refused, setRefused] = useState(false);
+  const [refused, setRefused] = useState<string>();
+  const refusalId = useId();
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   /** Leaving the field after Enter must not enter the same thing again. */
   const entered = useRef(false);
   const enter = () => {
-    const ok = draft === null || draft.trim() === text || onEnter(draft);
-    setRefused(!ok);
-    if (ok) setDraft(null);
-    return ok;
+    const taken = draft === null || draft.trim() === text || onEnter(draft);
+    setRefused(taken === true ? undefined : taken || `This is not understood here. ${hint ?? ''}`);
+    if (taken === true) setDraft(null);
+    return taken === true;
   };
-  return (
+  const field = (
     <InputBase
+      ref={setAnchor}
       value={draft ?? text}
       multiline={lines}
       title={hint ?? ''}
       onChange={(event) => {
         setDraft(event.target.value);
-        setRefused(false);
+        setRefused(undefined);
       }}
       onFocus={(event) => event.target.select()}
       onBlur={() => {
         if (!entered.current) enter();
         entered.current = false;
         setDraft(null);
-        setRefused(false);
+        setRefused(undefined);
       }}
       onKeyDown={(event) => {
         if (event.key === 'Enter') {
@@ -56,7 +59,7 @@ export function ValueField({ label, text, onEnter, onStep, hint, width = 92, lin
         } else if (event.key === 'Escape') {
           event.stopPropagation();
           setDraft(null);
-          setRefused(false);
+          setRefused(undefined);
         } else if (onStep && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
           event.preventDefault();
           setDraft(null);
@@ -64,7 +67,12 @@ export function ValueField({ label, text, onEnter, onStep, hint, width = 92, lin
         } else if ((event.ctrlKey || event.metaKey) && draft === null) return;
         event.stopPropagation();
       }}
-      inputProps={{ 'aria-label': label, 'aria-invalid': refused, spellCheck: false }}
+      inputProps={{
+        'aria-label': label,
+        'aria-invalid': refused !== undefined,
+        'aria-describedby': refused === undefined ? undefined : refusalId,
+        spellCheck: false,
+      }}
       sx={{
         width,
         fontFamily: mono,
@@ -81,5 +89,25 @@ export function ValueField({ label, text, onEnter, onStep, hint, width = 92, lin
         '& input:hover, & textarea:hover': { borderBottomColor: colors.ink },
       }}
     />
+  );
+  return (
+    <>
+      {field}
+      {refused !== undefined && (
+        <Popper open anchorEl={anchor} placement="bottom-end" sx={{ zIndex: 'tooltip' }}>
+          <Box
+            id={refusalId}
+            role="alert"
+            sx={{
+              ...{ mt: 0.5, px: 1.25, py: 0.75, maxWidth: 260, borderRadius: 1 },
+              ...{ bgcolor: colors.raised, color: colors.ink, fontSize: 12.5, lineHeight: 1.4 },
+              boxShadow: `inset 3px 0 ${colors.attention}, 0 4px 12px rgba(0,0,0,0.5)`,
+            }}
+          >
+            {refused}
+          </Box>
+        </Popper>
+      )}
+    </>
   );
 }

@@ -1,3 +1,4 @@
+import { parseAmount } from '@skipback/core/time/amount';
 import { Box } from '@mui/material';
 import { projectMusic } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
@@ -183,8 +184,8 @@ export function FileSettings(props: Props) {
             label="Times it plays"
             text={String(settings.loops)}
             onEnter={(typed) => {
-              const n = Number(typed);
-              if (!Number.isInteger(n) || n < 1 || n > 1000) return false;
+              const n = parseAmount(typed, { least: 1, most: 1000, whole: true });
+              if (typeof n === 'string') return n;
               set({ loops: n });
               return true;
             }}

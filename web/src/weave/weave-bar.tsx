@@ -1,3 +1,4 @@
+import { parseAmount } from '@skipback/core/time/amount';
 import { Box, ButtonBase, Tooltip } from '@mui/material';
 import { type ReactNode, memo } from 'react';
 import { ChoiceRow } from '../parts/choice-row';
@@ -75,8 +76,8 @@ const Looking = memo(function Looking({ empty, song }: { empty: boolean; song: b
             width={36}
             hint="Playing keeps to the selected segment or piece, and so many frames around it"
             onEnter={(typed) => {
-              const n = Number(typed.replace(/\s*f$/, ''));
-              if (!Number.isInteger(n) || n < 0 || n > 100_000) return false;
+              const n = parseAmount(typed, { unit: 'f', least: 0, most: 100_000, whole: true });
+              if (typeof n === 'string') return n;
               setPlayback({ nearFrames: n });
               return true;
             }}

@@ -1,3 +1,4 @@
+import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button, IconButton, Tooltip } from '@mui/material';
 import {
   addPoint,
@@ -42,7 +43,8 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
         <AddHere model={model} curve={curve} />
       </WeaveBar>
     );
-  const number = (typed: string) => (/^-?\d+(\.\d+)?$/.test(typed.trim()) ? Number(typed) : undefined);
+  const number = (typed: string, least = -1_000_000) =>
+    parseAmount(typed.replace(/\s*(%|f)\s*$/, ''), { least, most: 1_000_000 });
   const before = points[place - 1];
   const field = (
     label: string,
@@ -58,8 +60,8 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
         text={text}
         width={width}
         onEnter={(typed) => {
-          const n = number(typed.replace(/\s*(%|f)\s*$/, ''));
-          return n !== undefined && set(n);
+          const n = number(typed);
+          return typeof n === 'string' ? n : set(n);
         }}
         {...(step && { onStep: step })}
       />
@@ -110,8 +112,8 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
             width={40}
             hint={`Result frames over which the speed changes ${side} the point`}
             onEnter={(typed) => {
-              const n = number(typed.replace(/\s*f\s*$/, ''));
-              if (n === undefined || n < 0) return false;
+              const n = number(typed, 0);
+              if (typeof n === 'string') return n;
               curve.commit('soften the curve', softenPoints(points, chosen, { [side]: n }));
               return true;
             }}

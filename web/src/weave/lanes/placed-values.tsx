@@ -1,3 +1,4 @@
+import { parseAmount, parseLength } from '@skipback/core/time/amount';
 import { Box, Button, Popover } from '@mui/material';
 import type { OwnSound, Placed, Project } from '@skipback/core/project/schema';
 import {
@@ -11,7 +12,6 @@ import {
   setPlacedWith,
 } from '@skipback/core/project/sound-actions';
 import { MADE_KINDS, MADE_WORDS, type MadeKind } from '@skipback/core/sound/made/kinds';
-import { parseFrames } from '@skipback/core/time/entry';
 import { ChoiceField } from '../../parts/choice-field';
 import { ChoiceRow } from '../../parts/choice-row';
 import { LevelField } from '../../parts/level-field';
@@ -46,8 +46,8 @@ export function PlacedValues({ project, sound, anchor, onClose }: Props) {
       text={`${value} f`}
       width={84}
       onEnter={(typed) => {
-        const n = parseFrames(typed, project.rate);
-        if (n === undefined || n < least) return false;
+        const n = parseLength(typed, project.rate, { least, most: 10_000_000 });
+        if (typeof n === 'string') return n;
         take(n);
         return true;
       }}
@@ -103,8 +103,13 @@ export function PlacedValues({ project, sound, anchor, onClose }: Props) {
                 text={`${Number(sound.own.fromS.toFixed(2))} s`}
                 width={84}
                 onEnter={(typed) => {
-                  const fromS = Number(typed.replace(/s$/, '').trim().replace(',', '.'));
-                  if (!Number.isFinite(fromS) || fromS < 0 || fromS >= sound.own.lengthS) return false;
+                  const fromS = parseAmount(typed, {
+                    unit: 's',
+                    also: { ms: 0.001 },
+                    least: 0,
+                    most: sound.own.lengthS - 0.01,
+                  });
+                  if (typeof fromS === 'string') return fromS;
                   setOwn(`change where ${name} begins`, { fromS });
                   return true;
                 }}

@@ -1,6 +1,7 @@
+import { parseAmount, parseShare } from '@skipback/core/time/amount';
 import { Box, Button } from '@mui/material';
 import { everyFrameOncePercent } from '@skipback/core/checks/smoothness';
-import { parsePercent, percentText } from '@skipback/core/time/entry';
+import { percentText } from '@skipback/core/time/entry';
 import { useDrag, useGesture } from '@use-gesture/react';
 import { type MouseEvent, type PointerEvent, useCallback, useMemo, useState } from 'react';
 import { ValueField } from '../../parts/value-field';
@@ -182,10 +183,7 @@ function ChosenSpeed({ hand, place, onGone }: { hand: HandRamp; place: number; o
     hand.commit('change a speed', { points: points.map((p, i) => (i === place ? { ...p, ...change } : p)) });
     return true;
   };
-  const whole = (typed: string) => {
-    const n = Number(typed.replace(/\s*f$/, ''));
-    return Number.isInteger(n) && n >= 0 && n <= 10_000 ? n : undefined;
-  };
+  const whole = (typed: string) => parseAmount(typed, { unit: 'f', least: 0, most: 10_000, whole: true });
   const frames = (label: string, value: number, take: (n: number) => boolean) => (
     <>
       <Box>{label}</Box>
@@ -195,7 +193,7 @@ function ChosenSpeed({ hand, place, onGone }: { hand: HandRamp; place: number; o
         width={46}
         onEnter={(typed) => {
           const n = whole(typed);
-          return n !== undefined && take(n);
+          return typeof n === 'string' ? n : take(n);
         }}
         onStep={(by) => void take(Math.max(0, value + by))}
       />
@@ -210,8 +208,8 @@ function ChosenSpeed({ hand, place, onGone }: { hand: HandRamp; place: number; o
         width={72}
         hint="Percent of what comes in, or a factor"
         onEnter={(typed) => {
-          const n = parsePercent(typed);
-          return n !== undefined && n >= 2 && n <= 3000 && set({ percent: n });
+          const n = parseShare(typed, 2, 3000);
+          return typeof n === 'string' ? n : set({ percent: n });
         }}
         onStep={(by) => set({ percent: Math.min(3000, Math.max(2, point.percent + 5 * by)) })}
       />

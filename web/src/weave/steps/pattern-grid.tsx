@@ -1,3 +1,4 @@
+import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button } from '@mui/material';
 import type { Mark } from '@skipback/core/project/schema';
 import { FieldEditor } from '../../bench/field-editor';
@@ -83,8 +84,8 @@ export function PatternGrid({ model }: { readonly model: WeaveModel }) {
   const marks = clip?.clip.id === piece.clip.id ? clip.clip.marks : piece.clip.marks;
   const rows = rowsOf(piece, step.id, values.slices, marks);
   const whole = (most: number, take: (n: number) => void) => (typed: string) => {
-    const n = Number(typed.replace(/\s*f$/, ''));
-    if (!Number.isInteger(n) || n < 1 || n > most) return false;
+    const n = parseAmount(typed, { unit: 'f', least: 1, most, whole: true });
+    if (typeof n === 'string') return n;
     take(n);
     return true;
   };

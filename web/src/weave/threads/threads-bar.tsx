@@ -1,9 +1,10 @@
+import { parseLength, parseShare } from '@skipback/core/time/amount';
 import { Box, Button } from '@mui/material';
 import { hintsFor } from '@skipback/core/checks/hints';
 import { stretchSegment } from '@skipback/core/project/piece-actions';
 import { setStepValue } from '@skipback/core/project/actions';
 import { setBetween } from '@skipback/core/project/gather-actions';
-import { parseFrames, parsePercent, percentText } from '@skipback/core/time/entry';
+import { percentText } from '@skipback/core/time/entry';
 import { roundHalfUp, frame } from '@skipback/core/time/units';
 import { useMemo } from 'react';
 import { ValueField } from '../../parts/value-field';
@@ -56,7 +57,10 @@ function SegmentFacts({ model, segment }: { model: WeaveModel; segment: Ribbon }
           text={percentText(mean)}
           width={76}
           hint="Percent or a factor: 50, 50 % or 0.5x. Its length follows"
-          onEnter={(typed) => bySpeed(parsePercent(typed))}
+          onEnter={(typed) => {
+            const percent = parseShare(typed, 0.01, 1_000_000);
+            return typeof percent === 'string' ? percent : bySpeed(percent);
+          }}
           onStep={(by) => bySpeed(mean + 5 * by)}
         />
       )}
@@ -66,8 +70,8 @@ function SegmentFacts({ model, segment }: { model: WeaveModel; segment: Ribbon }
         width={64}
         hint="Frames, seconds or h:m:s:f. Its speed follows"
         onEnter={(typed) => {
-          const n = parseFrames(typed, model.project.rate);
-          return n !== undefined && stretch(n);
+          const n = parseLength(typed, model.project.rate, { least: 1, most: 1_000_000 });
+          return typeof n === 'string' ? n : stretch(n);
         }}
         onStep={(by) => stretch(frames + by)}
       />
