@@ -47,7 +47,12 @@ export function gathersOf(
 ): Gathers | undefined {
   const mine = known.get(compiled) ?? new Map<boolean, Gathers | undefined>();
   known.set(compiled, mine);
-  if (!mine.has(loops)) mine.set(loops, workedOut(compiled, loops));
+  if (!mine.has(loops)) {
+    const { partOf, shown } = compiled;
+    const all = partOf ? gathersOf(partOf.whole, loops) : workedOut(compiled, loops);
+    const here = partOf ? all?.slice(partOf.from, partOf.from + shown.length) : all;
+    mine.set(loops, here?.some(Boolean) ? here : undefined);
+  }
   const own = mine.get(loops);
   return whole?.looks.some(gathersFrames) ? smeared(compiled, own, whole) : own;
 }

@@ -1,5 +1,6 @@
+import { goesOn } from '../project/parts';
 import type { Music } from '../beats/music';
-import type { CompiledPiece, CompiledProject } from '../project/compile';
+import { type CompiledPiece, type CompiledProject } from '../project/compile';
 import { type TimePath, sampleSpeeds } from '../path/path';
 import { toNumber } from '../time/rational';
 
@@ -83,10 +84,14 @@ export function factsOfResult(project: CompiledProject, music: Music | undefined
   const speeds = new Float64Array(project.totalFrames);
   const joins: number[] = [];
   const marks = new Map<string, number[]>();
-  for (const { startFrame, compiled } of project.pieces) {
+  for (const [i, { startFrame, compiled }] of project.pieces.entries()) {
     const facts = factsOfPiece(compiled, false);
     speeds.set(facts.speeds, startFrame);
-    joins.push(startFrame, ...facts.joins.map((j) => j + startFrame));
+    // Where a piece was cut in two nothing else begins, unless something did before.
+    const cut = goesOn(project.pieces[i - 1]?.compiled, compiled);
+    const own = cut && compiled.partOf!.whole.joins.some((j) => j.atFrame === compiled.partOf!.from);
+    if (!cut || own) joins.push(startFrame);
+    for (const j of facts.joins) joins.push(j + startFrame);
     for (const [name, frames] of facts.marks) {
       const list = marks.get(name) ?? [];
       for (const f of frames) list.push(f + startFrame);

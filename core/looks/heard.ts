@@ -1,13 +1,14 @@
+import { loopsOf } from '../project/parts';
 import type { Music } from '../beats/music';
 import { durationOf } from '../clip/frame-table';
-import type { CompiledProject } from '../project/compile';
+import { type CompiledProject } from '../project/compile';
 import type { MadeKind } from '../sound/made/kinds';
 import type { Brought } from './brought';
 import { type Facts, factsOfPiece, factsOfResult } from './facts';
 import type { Look } from './look';
 import { momentsOf } from './moments';
 import { treatmentById } from './registry';
-import { stretchesOf } from './scope';
+import { type Stretch, stretchesOf } from './scope';
 import type { Heard } from './treatment';
 
 /** A stretch of a clip's sound under the result, for a row of frames from `atFrame` on. */
@@ -45,12 +46,18 @@ export function heardIn(
 ): LooksSound {
   const laid: LaidSound[] = [];
   const along: SpeedSound[] = [];
-  const add = (list: readonly Look[], facts: () => Facts, from: number, brought: Brought) => {
+  const add = (
+    list: readonly Look[],
+    facts: () => Facts,
+    from: number,
+    brought: Brought,
+    within?: Stretch,
+  ) => {
     const heard = list.filter((l) => l.on && treatmentById(l.look)?.heard);
     if (heard.length === 0) return;
     const known = facts();
     for (const look of heard)
-      for (const row of rowsOf(look, known, brought)) {
+      for (const row of rowsOf(look, known, brought, within)) {
         const [{ at, heard: first }] = row as [Row[number]];
         const gains = Float32Array.from(row, (r) => r.heard.gain);
         if ('made' in first)
@@ -69,9 +76,13 @@ export function heardIn(
         }
       }
   };
-  const loops = project.pieces.length === 1;
-  for (const { startFrame, compiled } of project.pieces)
-    add(compiled.piece.looks, () => factsOfPiece(compiled, loops), startFrame, compiled.brought);
+  const loops = loopsOf(project);
+  for (const { startFrame, compiled } of project.pieces) {
+    const { whole, from } = compiled.partOf ?? { whole: compiled, from: 0 };
+    const within = { first: from, end: from + compiled.shown.length };
+    const facts = () => factsOfPiece(whole, loops);
+    add(compiled.piece.looks, facts, startFrame - from, compiled.brought, within);
+  }
   add(looks, () => factsOfResult(project, music), 0, project.brought);
   return { laid, along };
 }
@@ -79,12 +90,13 @@ export function heardIn(
 type Row = { readonly at: number; readonly heard: Heard }[];
 
 /** What a look lets be heard, in rows of frames that follow one another. */
-function rowsOf(look: Look, facts: Facts, brought: Brought): Row[] {
+function rowsOf(look: Look, facts: Facts, brought: Brought, within?: Stretch): Row[] {
   const treatment = treatmentById(look.look)!;
   const rows: Row[] = [];
   let last: { readonly at: number; readonly stretch: unknown } | undefined;
   for (const { values, ...moment } of momentsOf(look, treatment, stretchesOf(look.scope, facts), facts, {
     brought,
+    ...(within && { within }),
   })) {
     const heard = treatment.heard!(values, moment);
     if (!heard) continue;

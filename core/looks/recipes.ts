@@ -1,3 +1,4 @@
+import { loopsOf } from '../project/parts';
 import type { Music } from '../beats/music';
 import { aroundPiece } from '../gather/around';
 import { dissolvesOf, laterShare } from '../gather/dissolve';
@@ -84,7 +85,7 @@ export function recipesOf(
   const gatherOf = new Int32Array(project.totalFrames);
   const otherOf = new Int32Array(project.totalFrames);
   const tables: Record<string, string> = {};
-  const loops = project.pieces.length === 1;
+  const loops = loopsOf(project);
   const facts = looks.length > 0 ? factsOfResult(project, music) : undefined;
   const whole = facts && resolveResultLooks(looks, facts, aroundIn(project), project.brought);
   for (const [key, data] of whole?.tables ?? []) tables[key] = data;

@@ -212,8 +212,30 @@ export function resolvePieceLooks(compiled: CompiledPiece, looks: readonly Look[
 
 const pieces = new WeakMap<CompiledPiece, Map<boolean, Resolved>>();
 
+/** Of what looks draw on the whole, the frames that are here. */
+function partOfLooks(
+  { shown }: CompiledPiece,
+  { whole, from }: NonNullable<CompiledPiece['partOf']>,
+  loops: boolean,
+): Resolved {
+  const { drawn, results, tables } = looksOfPiece(whole, loops);
+  const end = from + shown.length;
+  return {
+    tables,
+    drawn: drawn.slice(from, end),
+    results: results.map((result) => ({
+      ...result,
+      strengths: result.strengths.slice(from, end),
+      stretches: result.stretches
+        .filter((s) => s.end > from && s.first < end)
+        .map((s) => ({ first: Math.max(0, s.first - from), end: Math.min(end, s.end) - from })),
+    })),
+  };
+}
+
 /** The looks of a piece, resolved; kept as long as the piece stays as it is. */
 export function looksOfPiece(compiled: CompiledPiece, loops: boolean): Resolved {
+  if (compiled.partOf) return partOfLooks(compiled, compiled.partOf, loops);
   const mine = pieces.get(compiled) ?? new Map<boolean, Resolved>();
   pieces.set(compiled, mine);
   let resolved = mine.get(loops);

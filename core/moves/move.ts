@@ -80,6 +80,12 @@ export interface Elsewhere {
   readonly clip: number;
 }
 
+/** What a path goes on with at either side of what is kept of it. */
+export interface LeftOut {
+  readonly before: TimePath;
+  readonly after: TimePath;
+}
+
 /**
  * One move, whole: its words, its values with their limits, and its function. The card, the
  * fields, the help and the project file all come from this.
@@ -94,6 +100,12 @@ export interface Move<V> {
   readonly fields: readonly Field<V>[];
   /** Whether the move itself listens to the song, with these values. */
   listens?(values: V): boolean;
+  /** Set where it takes frames away and leaves all others as they are. */
+  readonly onlyCuts?: true;
+  /** Frames of what comes in that it leaves out at its beginning: under them the music lies earlier. */
+  skips?(values: V): number;
+  /** What it leaves out before and after, where looks still count it, as if the whole were there. */
+  leavesOut?(path: TimePath, values: V): LeftOut | undefined;
   /** Set where its pictures jump on purpose, also against what comes before and after them. */
   readonly jumps?: true;
   /** The shape on the card: source time at evenly spaced result times, both 0 to 1. */

@@ -19,7 +19,7 @@ import { coast } from './coast';
 import { curve } from './curve';
 import { fit } from './fit';
 import { hold } from './hold';
-import type { AnyMove, Move, MoveContext, MoveResult } from './move';
+import type { AnyMove, LeftOut, Move, MoveContext, MoveResult } from './move';
 import { land } from './land';
 import { pattern } from './pattern';
 import { push } from './push';
@@ -92,10 +92,18 @@ export interface AppliedStep {
 export function applyChain(
   start: TimePath,
   chain: readonly ChainStep[],
-  context: MoveContext,
-): { path: TimePath; steps: AppliedStep[] } {
+  given: MoveContext,
+): {
+  path: TimePath;
+  steps: AppliedStep[];
+  /** What links left out that looks still count; `whole` is the path with it, where nothing but that was done. */
+  leftOut: (LeftOut & { readonly whole: TimePath | undefined }) | undefined;
+} {
   let path = start;
-  const steps = chain.map((step): AppliedStep => {
+  let leftOut: (LeftOut & { readonly whole: TimePath | undefined }) | undefined;
+  const contexts = contextsOf(chain, given);
+  const steps = chain.map((step, place): AppliedStep => {
+    const context = contexts[place]!;
     const stepId = step.id;
     const incoming = pathLength(path);
     if (!step.on) return { stepId, incoming, notices: [] };
@@ -142,13 +150,43 @@ export function applyChain(
       inBeats: beatsIn(step.values),
     };
     const result = applyInZone(path, step.zone, move, (part) => move.apply(part, values.data, inZone));
-    const next = longEnough(resolveTurns(result.path, context.table));
+    // Turns that nothing was done to stay as they were found.
+    const next = longEnough(move.onlyCuts ? result.path : resolveTurns(result.path, context.table));
     const refused = tooMuch(next);
     if (refused) return { stepId, incoming, notices: [refused] };
+    const out = step.zone ? undefined : move.leavesOut?.(path, values.data);
+    if (out)
+      leftOut = {
+        before: joinPaths(path.rate, [...(leftOut ? [leftOut.before] : []), out.before]),
+        after: joinPaths(path.rate, [out.after, ...(leftOut ? [leftOut.after] : [])]),
+        whole: leftOut ? leftOut.whole : path,
+      };
+    // From here on it is not simply a part of that any more.
+    else if (leftOut) leftOut = { ...leftOut, whole: undefined };
     path = next;
     return { stepId, incoming, notices: result.notices };
   });
-  return { path, steps };
+  return { path, steps, leftOut };
+}
+
+/**
+ * What each link is worked out in. The music is counted from where what comes out begins: where a later link leaves
+ * frames out at the beginning, it lies so much later under what comes in before that.
+ */
+export function contextsOf(chain: readonly ChainStep[], context: MoveContext): MoveContext[] {
+  const contexts: MoveContext[] = [];
+  let skipped = 0;
+  for (let i = chain.length - 1; i >= 0; i--) {
+    const step = chain[i]!;
+    const here = context.music ? { ...context, music: musicFrom(context.music, -skipped) } : context;
+    contexts[i] = here;
+    const move = moveById(step.move);
+    if (!step.on || !move?.skips || (step.zone && step.zone.from > 0)) continue;
+    const inBeats = resolveBeats(move, valuesOf(step), here.music);
+    const values = inBeats && move.schema.safeParse(inBeats);
+    if (values?.success) skipped += move.skips(values.data);
+  }
+  return contexts;
 }
 
 /** The music counted from where a zone begins. */

@@ -1,11 +1,11 @@
-import { type Frame, frame } from '../time/units';
+import { type Frame, frame, framesBefore } from '../time/units';
 import { type Join, joinsOf } from '../checks/joins';
 import { type FrameTable, frameCount, readAt } from '../clip/frame-table';
-import { type Music, musicOf } from '../beats/music';
+import { type Music, musicFrom, musicOf } from '../beats/music';
 import { type Brought, NOTHING_BROUGHT } from '../looks/brought';
 import { isInBeats } from '../moves/beat-values';
 import { type AppliedStep, applyChain, moveById, valuesOf } from '../moves/registry';
-import { type TimePath, onWholeFrames, sampleFrames, spanPath } from '../path/path';
+import { type TimePath, onWholeFrames, sampleFrames, spanPath, pathLength, joinPaths } from '../path/path';
 import { LONGEST_S } from '../path/limits';
 import { type Size, framed } from '../steady/framing';
 import type { Similar } from '../steady/similar';
@@ -33,6 +33,8 @@ export interface CompiledPiece {
   readonly sizes: Sizes | undefined;
   /** The project's clips, for looks that bring their pictures in. */
   readonly brought: Brought;
+  /** Where it is a part of something longer that its looks still count: that, and its frame that is the first here. */
+  readonly partOf?: { readonly whole: CompiledPiece; readonly from: number };
 }
 
 /** Sizes of a clip's own picture, upright, and of the project's. */
@@ -66,23 +68,24 @@ export function compilePiece(
 ): CompiledPiece {
   const read = readAt(table, clip.readAt);
   const base = spanPath(read, piece.span.in, piece.span.out, rate);
-  const { path: made, steps } = applyChain(base, piece.chain, { table: read, music });
-  const path = onWholeFrames(made, read);
-  const shown = sampleFrames(path, read);
-  return {
-    piece,
-    clip,
-    table: read,
-    music,
-    base,
-    path,
-    shown,
-    joins: joinsOf(path, read),
-    steps,
-    placing: sizes && placed(piece, clip, frameCount(read), shown, sizes),
-    sizes,
-    brought,
+  const { path: made, steps, leftOut } = applyChain(base, piece.chain, { table: read, music });
+  const on = (path: TimePath, itsMusic: Music | undefined, placing?: Placing) => {
+    const shown = sampleFrames(path, read);
+    return {
+      ...{ piece, clip, table: read, music: itsMusic, base, path, shown, steps, sizes, brought },
+      joins: joinsOf(path, read),
+      placing: placing ?? (sizes && placed(piece, clip, frameCount(read), shown, sizes)),
+    };
   };
+  const path = onWholeFrames(made, read);
+  if (!leftOut) return on(path, music);
+  const from = framesBefore(pathLength(leftOut.before));
+  const after = leftOut.after.segments.length > 0 ? onWholeFrames(leftOut.after, read) : leftOut.after;
+  const all = leftOut.whole
+    ? onWholeFrames(leftOut.whole, read)
+    : joinPaths(rate, [leftOut.before, path, after]);
+  const whole = on(all, music && musicFrom(music, -from));
+  return { ...on(path, music, whole.placing), partOf: { whole, from } };
 }
 
 function placed(

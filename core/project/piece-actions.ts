@@ -14,18 +14,9 @@ export function shiftPiece(project: Project, pieceId: string, by: number): Proje
   });
 }
 
-/** The same looks under other ids; those of result frames go on in a piece that begins `later` frames later. */
-const freshLooks = (looks: readonly Look[], newId: () => string, later = 0): Look[] =>
-  looks.map((look) => ({
-    ...look,
-    id: newId(),
-    scope: {
-      ...look.scope,
-      all: look.scope.all.map((c) =>
-        c.kind === 'range' ? { ...c, from: Math.max(0, c.from - later), to: Math.max(0, c.to - later) } : c,
-      ),
-    },
-  }));
+/** The same looks under other ids. */
+const freshLooks = (looks: readonly Look[], newId: () => string): Look[] =>
+  looks.map((look) => ({ ...look, id: newId() }));
 
 const freshChain = (chain: readonly ChainStep[], newId: () => string): ChainStep[] =>
   chain.map((s) => ({ ...s, id: newId() }));
@@ -48,7 +39,8 @@ export function duplicatePiece(project: Project, pieceId: string, newId: () => s
 
 /**
  * Cuts a piece of `frames` result frames in two at its result frame `at`. Both halves keep the span, the
- * looks and the chain, each with a Trim at its end, so that every value stays editable.
+ * looks and the chain, each with a Trim at its end, so that every value stays editable; what listens to the music and
+ * what looks count is as it was, as long as both lie where they did.
  */
 export function splitPiece(
   project: Project,
@@ -64,14 +56,14 @@ export function splitPiece(
     id: newId(),
     move: 'trim',
     on: true,
-    values: { from, length },
+    values: { from, length, looks: 'whole' },
   });
   const head = { ...piece, chain: [...piece.chain, trim(0, at)] };
   const tail = {
     ...piece,
     id: newId(),
     chain: [...freshChain(piece.chain, newId), trim(at, frames - at)],
-    looks: freshLooks(piece.looks, newId, at),
+    looks: freshLooks(piece.looks, newId),
     dissolve: 0,
   };
   return produce(project, (d) => void d.pieces.splice(place, 1, head, tail));

@@ -1,7 +1,8 @@
+import { loopsOf } from '@skipback/core/project/parts';
 import { parseLength } from '@skipback/core/time/amount';
 import { frame } from '@skipback/core/time/units';
 import { Box } from '@mui/material';
-import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
+import { type CompiledPiece, type CompiledProject } from '@skipback/core/project/compile';
 import { setSpan, shiftStep } from '@skipback/core/project/actions';
 import { frameCount } from '@skipback/core/clip/frame-table';
 import type { Rational } from '@skipback/core/time/rational';
@@ -127,7 +128,7 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
         <Box sx={{ color: colors.quiet, fontSize: 13 }}>
           <ClipReading clip={clip} />
           {loaded && <SmallCopyRow loaded={loaded} span={piece.span} />}
-          <InBetween compiled={compiled} startFrame={startFrame} loops={project.pieces.length === 1} />
+          <InBetween compiled={compiled} startFrame={startFrame} loops={loopsOf(project)} />
           <Held compiled={compiled} />
           <ComesIn project={project} compiled={compiled} rate={rate} />
         </Box>

@@ -26,6 +26,6 @@ export function regionGround(
   const carries = region && carriesOf(region, clip.tracks, frameCount(record.facts.table));
   const carried = carries?.(seen.frame);
   if (carries && !carried) return undefined;
-  const counted = region?.counts === 'result' ? position - seen.pieceStart : seen.frame;
+  const counted = region?.counts === 'result' ? position - seen.countsFrom : seen.frame;
   return { frame: Math.max(0, counted), map: mapOf(seen.map, carried) };
 }

@@ -14,7 +14,8 @@ export interface Seen {
   /** Result frame, where the result is shown, and the piece it is of. */
   readonly position: number | undefined;
   readonly pieceId: string | undefined;
-  readonly pieceStart: number;
+  /** Result frame from which what the piece's looks count begins. */
+  readonly countsFrom: number;
   readonly map: Similar;
 }
 
@@ -35,7 +36,7 @@ export function useSeen(
     const loaded = clips.find((c) => c.clip.id === sourceClipId)?.loaded;
     if (!loaded) return undefined;
     const map = framed(loaded.record.facts, project.size, loaded.clip.framing);
-    return { loaded, frame: sourceFrame, position: undefined, pieceId: undefined, pieceStart: 0, map };
+    return { loaded, frame: sourceFrame, position: undefined, pieceId: undefined, countsFrom: 0, map };
   }
   const at = compiled.pieces.findLast((p) => p.startFrame <= position);
   const loaded = at && clips.find((c) => c.clip.id === at.compiled.clip.id)?.loaded;
@@ -45,6 +46,6 @@ export function useSeen(
   return {
     ...{ loaded, frame, position, map },
     pieceId: at.compiled.piece.id,
-    pieceStart: at.startFrame,
+    countsFrom: at.startFrame - (at.compiled.partOf?.from ?? 0),
   };
 }

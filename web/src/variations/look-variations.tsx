@@ -1,3 +1,4 @@
+import { loopsOf } from '@skipback/core/project/parts';
 import { aroundPiece } from '@skipback/core/gather/around';
 import { wholeFrame } from '@skipback/core/gather/gather';
 import { gathersOf } from '@skipback/core/gather/gathers';
@@ -45,7 +46,7 @@ export function LookVariations(props: Props) {
   const variations = useMemo((): (Variation & { frames: readonly SmallFrame[] })[] => {
     if (!treatment) return [];
     const now = shownValues(treatment, look.values);
-    const loops = compiled.pieces.length === 1;
+    const loops = loopsOf(compiled);
     const list = where === null ? project.looks : piece.piece.looks;
     const facts = where === null ? factsOfResult(compiled, projectMusic(project)) : undefined;
     const own = looksOfPiece(piece, loops);

@@ -1,5 +1,5 @@
 import { type AnyMove, inFrames } from '@skipback/core/moves/move';
-import { applyChain, moveById, valuesOf } from '@skipback/core/moves/registry';
+import { applyChain, moveById, valuesOf, contextsOf } from '@skipback/core/moves/registry';
 import { variationsOf } from '@skipback/core/moves/variations';
 import { sampleFrames } from '@skipback/core/path/path';
 import { setStepValues } from '@skipback/core/project/actions';
@@ -33,8 +33,9 @@ export function MoveVariations({ piece, stepId, clip, rate, onClose }: Props) {
     const { chain } = piece.piece;
     const now = valuesOf(step);
     const context = { table: piece.table, music: piece.music };
-    const incoming = applyChain(piece.base, chain.slice(0, place), context).path;
-    const others = variationsOf(move, now, incoming, context, { ...search, count: OTHERS });
+    const here = contextsOf(chain, context)[place]!;
+    const incoming = applyChain(piece.base, chain.slice(0, place), here).path;
+    const others = variationsOf(move, now, incoming, here, { ...search, count: OTHERS });
     return [now, ...others].map((values) => {
       const varied = chain.with(place, { ...step, values, on: true });
       const { path } = applyChain(piece.base, varied, context);

@@ -64,7 +64,7 @@ export function useLookLanes({ compiled, piece, pieceStart }: WeaveModel): reado
     () =>
       [
         ...ofPiece.results.map((result) => ({
-          ...{ result, where: pieceId, facts: ofPiece.facts, start: pieceStart },
+          ...{ result, where: pieceId, facts: ofPiece.facts, start: pieceStart - ofPiece.from },
         })),
         ...ofResult.results.map((result) => ({ result, where: null, facts: ofResult.facts, start: 0 })),
       ]
