@@ -287,3 +287,62 @@ describe('colour tables from .cube files', () => {
     ['empty', '', /does not say its size/],
   ])('are refused with a sentence: %s', (_, text, sentence) => expect(said(text)).toMatch(sentence));
 });
+
+describe('what a look comes to is a mean of before and after, whatever it does on the way', () => {
+  const negative = readCube(
+    `LUT_3D_SIZE 2\n${[0, 1].flatMap((b) => [0, 1].flatMap((g) => [0, 1].map((r) => `${1 - r} ${1 - g} ${1 - b}`))).join('\n')}`,
+    'x.cube',
+  );
+  const curve = readCube('LUT_1D_SIZE 2\n0.2 0.2 0.2\n0.8 0.8 0.8', 'y.cube');
+  if (!negative.ok || !curve.ok) throw new Error('a table was refused');
+  const graded = [
+    { exposure: 1, table: negative.table, tableAmount: 100 },
+    { exposure: 1, table: negative.table, tableAmount: 50 },
+    { saturation: 40, table: curve.table, tableAmount: 30 },
+    { contrast: 130, table: curve.table, tableAmount: 100 },
+  ];
+  const picture = [grey(0, 30, 60, 90, 120, 170, 210, 255), grey(255, 200, 150, 100, 60, 30, 10, 0)];
+  const region = {
+    ...{ shape: 'ellipse', keys: [{ at: 0, ease: 'even', values: [2, 1, 2.2, 3, 0] }] },
+    ...{ feather: 0, grow: 0, inverted: false },
+  };
+
+  it.each(graded.map((v, i) => [i, v] as const))(
+    'a graded table under strength, and in a region: %i',
+    (_, values) => {
+      const whole = drawn(picture, 'grade', values);
+      const half = drawn(picture, 'grade', values, { strength: 50 });
+      const before = picture.map((row) => row.map((p) => [...p]));
+      half.forEach((row, y) =>
+        row.forEach((pixel, x) =>
+          pixel.forEach((v, c) =>
+            expect(Math.abs(v - (before[y]![x]![c]! + whole[y]![x]![c]!) / 2)).toBeLessThanOrEqual(1),
+          ),
+        ),
+      );
+      const surface = new Surface(8, 2);
+      surface.loadRgba(picture.flatMap((row) => row.flatMap((p) => [...p, 255])));
+      const look = LookSchema.parse({ id: 'x', look: 'grade', values });
+      const resolved = resolveLooks([look], facts);
+      const mask = {
+        shape: region.shape,
+        numbers: region.keys[0]!.values,
+        feather: 0,
+        grow: 0,
+        inverted: false,
+      };
+      const stack = resolved.drawn[0]!.map((d) => ({ ...d, mask: mask as never }));
+      drawStack(surface, stack, 1, tablesOf(Object.fromEntries(resolved.tables)));
+      const { pixels } = surface;
+      // Far out of the ellipse nothing is touched; in its middle all of it is seen.
+      for (const [x, y] of [
+        [6, 0],
+        [7, 0],
+        [6, 1],
+        [7, 1],
+      ] as const)
+        expect([...pixels.slice(4 * (8 * y + x), 4 * (8 * y + x) + 3)]).toEqual(before[y]![x]);
+      expect([...pixels.slice(4 * 2, 4 * 2 + 3)]).toEqual(whole[0]![2]);
+    },
+  );
+});

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { seeded } from '../moves/random';
+import { chance } from '../moves/random';
 import type { Facts } from './facts';
 import { type Stretch, chosenOf } from './scope';
 
@@ -132,12 +132,6 @@ export function valueAt(driver: Driver, frame: number, stretch: Stretch, facts: 
 }
 
 const mix = (a: number, b: number, share: number): number => a + (b - a) * share;
-
-/** A random number from 0 up to 1 for a place of a row: the same however often and in whatever order it is asked for. */
-export const chance = (seed: number, row: number, place: number): number =>
-  seeded(
-    (Math.imul(seed, 0x9e3779b1) ^ Math.imul(row + 1, 0x85ebca6b) ^ Math.imul(place + 1, 0xc2b2ae35)) | 0,
-  )();
 
 function throughKeys(keys: readonly { at: number; value: number; ease: Ease }[], at: number): number {
   const sorted = keys.toSorted((a, b) => a.at - b.at);

@@ -189,6 +189,14 @@ function noticesOf(
         'Choose one.',
       ),
     ];
+  if (look.scope.all.some((c) => c.kind === 'unknown'))
+    return [
+      warning(
+        'unknown-condition',
+        `This version does not know where ${treatment.name} applies: it is kept and left out.`,
+        'Open it in a newer version, or set another condition.',
+      ),
+    ];
   if (stretches.length === 0)
     return [warning('nowhere', 'No frame is as this look asks.', 'Change where it applies.')];
   return [];

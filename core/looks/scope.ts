@@ -34,6 +34,8 @@ export const ConditionSchema = z.discriminatedUnion('kind', [
     after: frames,
   }),
   z.object({ kind: z.literal('mark'), not, name: z.string().max(200), before: frames, after: frames }),
+  /** One that this version does not know, kept as it was: it holds nowhere, so that its look is off, not everywhere. */
+  z.object({ kind: z.literal('unknown'), not, was: z.unknown() }),
 ]);
 export type Condition = z.infer<typeof ConditionSchema>;
 
@@ -59,7 +61,7 @@ export function stretchesOf(scope: Scope, facts: Facts): Stretch[] {
   const holds = new Uint8Array(facts.frames).fill(1);
   for (const condition of scope.all) {
     const here = framesOf(condition, facts);
-    const wanted = condition.not ? 0 : 1;
+    const wanted = condition.kind !== 'unknown' && condition.not ? 0 : 1;
     for (let i = 0; i < holds.length; i++) if (here[i] !== wanted) holds[i] = 0;
   }
   return runsOf(facts.frames, (i) => holds[i] === 1);
@@ -127,6 +129,8 @@ function framesOf(condition: Condition, facts: Facts): Uint8Array {
       return around(chosenOf(facts, condition), condition);
     case 'mark':
       return around(facts.marks.get(condition.name) ?? [], condition);
+    case 'unknown':
+      return new Uint8Array(count);
   }
 }
 

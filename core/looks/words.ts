@@ -47,6 +47,8 @@ function plainly(c: Condition): string {
       return `${{ low: 'kicks', mid: 'snares', high: 'hats' }[c.band]}${around(c.before, c.after)}`;
     case 'mark':
       return `mark ${c.name || 'without a name'}${around(c.before, c.after)}`;
+    case 'unknown':
+      return 'nowhere: this version does not know its condition';
   }
 }
 

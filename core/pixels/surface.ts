@@ -72,6 +72,8 @@ export class Surface {
   private readonly table: number;
   private readonly cubeAt: number;
   private readonly sums: number;
+  /** How many pictures of before are kept just now. */
+  private kept = 0;
   private maskKey = '';
   private regionKey = '';
   private cubeKey = '';
@@ -140,19 +142,19 @@ export class Surface {
 
   /** Another picture laid over this one, by a share; first blurred along a line of (dx, dy) pixels, where one is given. */
   blend(layer: Layer, blend: Blend, share: number, line?: readonly [dx: number, dy: number]): void {
-    this.bring(layer, this.slots[3]!);
+    this.bring(layer, this.onTheWay);
     if (line) {
       this.exchange();
       this.blurAlong(...line);
       this.exchange();
     }
-    this.kernels.blend(this.seen, this.slots[3]!, this.bytes, BLENDS.indexOf(blend), weightOf(share));
+    this.kernels.blend(this.seen, this.onTheWay, this.bytes, BLENDS.indexOf(blend), weightOf(share));
   }
 
   /** Another picture laid on this one, which may be partly transparent, sized, turned and moved. */
   laid(layer: Layer, { blend, share, clear, box, map }: Laying): void {
     const { width, height, kernels } = this;
-    const own = this.slots[3]!;
+    const own = this.onTheWay;
     this.bring(layer, own);
     if (clear) {
       this.bring(clear, this.other);
@@ -165,7 +167,7 @@ export class Surface {
 
   /** What is seen against what a treatment made on the way. */
   private exchange(): void {
-    [this.slots[0], this.slots[3]] = [this.slots[3]!, this.slots[0]!];
+    [this.slots[0], this.slots[3]] = [this.onTheWay, this.slots[0]!];
   }
 
   private put(at: number, data: Uint8Array): void {
@@ -176,12 +178,34 @@ export class Surface {
     new Uint8Array(this.memory.buffer).copyWithin(to, from, from + this.bytes);
   }
 
+  /**
+   * Carries something out and gives where the picture of before is. Inside another such the slot for what is made on the
+   * way is taken for it: what needs that one too throws, instead of losing one of the two.
+   */
+  private keeping(draw: () => void): number {
+    const before = this.slots[2 + this.kept]!;
+    if (this.kept > 1) throw new RangeError('no slot is left for another picture of before');
+    this.copy(this.seen, before);
+    this.kept++;
+    try {
+      draw();
+    } finally {
+      this.kept--;
+    }
+    return before;
+  }
+
+  /** The slot for what a treatment makes on the way. */
+  private get onTheWay(): number {
+    if (this.kept > 1) throw new RangeError('the slot for what is made on the way is taken');
+    return this.slots[3]!;
+  }
+
   /** Carries something out and lets only a share of it be seen. */
   share(share: number, draw: () => void): void {
     if (share >= 1) return draw();
-    this.copy(this.seen, this.slots[2]!);
-    draw();
-    this.kernels.mix(this.slots[2]!, this.seen, this.seen, this.bytes, weightOf(share));
+    const before = this.keeping(draw);
+    this.kernels.mix(before, this.seen, this.seen, this.bytes, weightOf(share));
   }
 
   /**
@@ -194,10 +218,8 @@ export class Surface {
     share: number,
     draw: () => void,
   ): void {
-    const before = this.slots[2]!;
     const points = this.width * this.height;
-    this.copy(this.seen, before);
-    draw();
+    const before = this.keeping(draw);
     if (share < 1) this.kernels.mix(before, this.seen, this.seen, this.bytes, weightOf(share));
     const region = mask && this.maskAt(mask, unit);
     if (matte) {
@@ -353,7 +375,7 @@ export class Surface {
   /** The picture's edges laid over it; how, `Outlining` says. */
   outline({ reach, threshold, gain, soft, colour, laid, map }: Outlining): void {
     const { width, height, kernels, bytes } = this;
-    const lines = this.slots[3]!;
+    const lines = this.onTheWay;
     kernels.edges(this.seen, lines, width, height, reach, threshold, gain);
     const reachOfBlur = Math.min(2000, Math.round(soft / 2));
     if (reachOfBlur >= 1) {

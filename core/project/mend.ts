@@ -1,4 +1,5 @@
 import { type z } from 'zod';
+import { withWhatIsNotKnown } from './not-known';
 import { type Project, ProjectSchema } from './schema';
 
 type Path = readonly PropertyKey[];
@@ -26,7 +27,7 @@ export function mendProject(data: unknown): Mended | undefined {
   const tried = new Set<string>();
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const parsed = ProjectSchema.safeParse(document);
-    if (parsed.success) return { project: parsed.data, left };
+    if (parsed.success) return { project: withWhatIsNotKnown(parsed.data, document), left };
     // From the last place to the first, so that what is taken out of a list moves nothing still to be mended.
     const issues = parsed.error.issues.toSorted((a, b) => comparePaths(b.path, a.path));
     const gone: Path[] = [];
@@ -83,14 +84,29 @@ function bringWithin(document: Holder, issue: z.core.$ZodIssue): boolean {
   return true;
 }
 
-/** Takes out the nearest element of a list around a place, or else what may be missing there; says of what it was. */
+/**
+ * Leaves out the least that holds a place: the value itself where something stands in for it, else the nearest element
+ * of a list, or what may be missing at the top; says of what it was. A condition that is not known stays as one that
+ * holds nowhere: without it its look would be everywhere.
+ */
 function leaveOut(document: Holder, path: Path): { what: string; path: Path } | undefined {
   for (let end = path.length; end > 1; end--) {
-    const index = path[end - 1];
-    const list = holderOf(document, path.slice(0, end));
-    if (typeof index !== 'number' || !Array.isArray(list)) continue;
-    list.splice(index, 1);
-    return { what: String(path[end - 2]), path: path.slice(0, end) };
+    const key = path[end - 1]!;
+    const here = path.slice(0, end);
+    const holder = holderOf(document, here);
+    if (!holder) continue;
+    if (typeof key === 'number' && Array.isArray(holder)) {
+      const was: unknown = holder[key];
+      const known = (was as { kind?: unknown } | null)?.kind === 'unknown';
+      if (path[end - 2] === 'all' && path[end - 3] === 'scope' && !known) {
+        holder[key] = { kind: 'unknown', not: false, was };
+        return { what: 'all', path: here };
+      }
+      holder.splice(key, 1);
+      return { what: String(path[end - 2]), path: here };
+    }
+    if (key in holder && mayBeMissing(document, holder, here))
+      return { what: `value ${String(key)}`, path: here };
   }
   const top = String(path[0]);
   if (!(top in STANDS_IN)) return undefined;
@@ -98,6 +114,20 @@ function leaveOut(document: Holder, path: Path): { what: string; path: Path } | 
   if (known) return undefined;
   document[top] = copyOf(STANDS_IN[top]);
   return { what: top, path: [top] };
+}
+
+/** Takes a value away where its schema has another for it; puts it back and gives false where not. */
+function mayBeMissing(document: Holder, holder: Holder, path: Path): boolean {
+  const key = path[path.length - 1]!;
+  const was = holder[key];
+  delete holder[key];
+  const issues = ProjectSchema.safeParse(document).error?.issues ?? [];
+  // Of a union the place is the union's.
+  const missed = issues.some(
+    (i) => i.path.every((k, n) => k === path[n]) && i.path.length >= path.length - 1,
+  );
+  if (missed) holder[key] = was;
+  return !missed;
 }
 
 const copyOf = (data: unknown): unknown =>
@@ -116,5 +146,6 @@ const STANDS_IN: Record<string, unknown> = {
   made: undefined,
   placed: undefined,
   looks: undefined,
+  between: undefined,
   flashingIsMeant: undefined,
 };

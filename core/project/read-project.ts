@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { mendProject } from './mend';
+import { withWhatIsNotKnown } from './not-known';
 import { PROJECT_VERSION, type Project, ProjectSchema, inTodaysWords } from './schema';
 
 export type ReadProject =
@@ -23,7 +24,7 @@ export function readProject(data: unknown): ReadProject {
     };
   const today = inTodaysWords(data);
   const parsed = ProjectSchema.safeParse(today);
-  if (parsed.success) return { ok: true, project: parsed.data, lost: undefined };
+  if (parsed.success) return { ok: true, project: withWhatIsNotKnown(parsed.data, today), lost: undefined };
   const mended = mendProject(today);
   if (!mended) {
     const place = parsed.error.issues[0]?.path.join(' › ') ?? '';
@@ -44,6 +45,7 @@ const WORDS: Record<string, string> = {
   song: 'the song',
   made: 'the made sounds',
   clipSound: 'the sound of the clips',
+  all: 'condition',
 };
 
 function lostSentence(left: readonly string[]): string {
@@ -51,7 +53,8 @@ function lostSentence(left: readonly string[]): string {
   const counts = new Map<string, number>();
   for (const part of left) counts.set(part, (counts.get(part) ?? 0) + 1);
   const parts = [...counts].map(([part, count]) => {
-    const words = WORDS[part] ?? `part of "${part}"`;
+    const [, value] = /^value (.*)$/.exec(part) ?? [];
+    const words = WORDS[part] ?? (value === undefined ? `part of "${part}"` : `value of "${value}"`);
     return words.startsWith('the ') ? words : `${count} ${words}${count === 1 ? '' : 's'}`;
   });
   return `Parts of this project are damaged and were left out: ${parts.join(', ')}.`;

@@ -4,6 +4,7 @@ import { AccentSchema, BeatGridSchema } from '../beats/grid';
 import { BetweenSchema } from '../gather/gather';
 import { ValueSchema } from '../looks/driver';
 import { LookSchema, MOST_LOOKS } from '../looks/look';
+import { ConditionSchema } from '../looks/scope';
 import { ChainStepSchema } from '../moves/registry';
 import { MADE_KINDS, type MadeKind, MadeKindSchema } from '../sound/made/kinds';
 import { SteadySchema } from '../steady/steady';
@@ -84,10 +85,9 @@ export type MadeSetting = z.infer<typeof MadeSettingSchema>;
 
 /** Sounds that the path makes by itself, each kind on or off and with its level. */
 export const MadeSchema = z.object(
-  Object.fromEntries(MADE_KINDS.map((kind) => [kind, MadeSettingSchema])) as Record<
-    MadeKind,
-    typeof MadeSettingSchema
-  >,
+  Object.fromEntries(
+    MADE_KINDS.map((kind) => [kind, MadeSettingSchema.default({ on: false, gainDb: -8 })]),
+  ) as Record<MadeKind, z.ZodDefault<typeof MadeSettingSchema>>,
 );
 export type Made = z.infer<typeof MadeSchema>;
 
@@ -217,8 +217,22 @@ const OlderSoundSchema = z.object({
   clipSound: z.object({ made: z.boolean(), madeDb: gainDb.default(-8) }),
 });
 
-/** What a project of before is in today's words. */
+/** What a project of before, or of a version that knew less, is in today's words. */
 export function inTodaysWords(data: unknown): unknown {
+  return withConditionsKnown(withMadeSounds(data));
+}
+
+/** Conditions that the version which wrote it did not know, and this one does. */
+function withConditionsKnown(data: unknown): unknown {
+  if (Array.isArray(data))
+    return data.length > 0 && typeof data[0] === 'object' ? data.map(withConditionsKnown) : data;
+  if (typeof data !== 'object' || data === null) return data;
+  const { kind, was } = data as { kind?: unknown; was?: unknown };
+  if (kind === 'unknown' && ConditionSchema.safeParse(was).success) return was;
+  return Object.fromEntries(Object.entries(data).map(([key, value]) => [key, withConditionsKnown(value)]));
+}
+
+function withMadeSounds(data: unknown): unknown {
   const older = OlderSoundSchema.safeParse(data);
   if (!older.success || typeof data !== 'object') return data;
   const { made, madeDb } = older.data.clipSound;

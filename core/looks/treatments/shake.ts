@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { placed } from '../../pixels/surface';
-import { chance, eased } from '../driver';
+import { chance } from '../../moves/random';
+import { eased } from '../driver';
 import type { Treatment } from '../treatment';
 import { EDGES_FIELD } from './punch';
 

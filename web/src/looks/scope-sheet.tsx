@@ -21,6 +21,9 @@ interface Props {
   readonly onClose: () => void;
 }
 
+/** A condition that a newer version wrote. */
+const NOT_KNOWN = { value: 'unknown', label: 'not known to this version' } as const;
+
 const KINDS: readonly { value: Condition['kind']; label: string; fresh: object }[] = [
   { value: 'way', label: 'parts that play', fresh: { way: 'backward' } },
   { value: 'first', label: 'the first frames of parts', fresh: { frames: 6, way: 'backward' } },
@@ -85,8 +88,9 @@ export function ScopeSheet({ anchor, name, scope, rate, marks, onChange, onClose
             <ChoiceField
               label={`${name}: condition ${i + 1}`}
               value={condition.kind}
-              options={KINDS}
+              options={condition.kind === 'unknown' ? [NOT_KNOWN, ...KINDS] : KINDS}
               onChange={(kind) =>
+                kind !== NOT_KNOWN.value &&
                 set(
                   i,
                   ConditionSchema.parse({
