@@ -146,7 +146,7 @@ it.each([
     const read = readList(text, RATE);
     if (!read.ok) return read.sentence;
     let next = 0;
-    const { pieces } = piecesFrom(read.events, [{ clip, table }], () => `p${next++}`);
+    const { pieces } = piecesFrom(read.events, [{ clip, table }], () => `p${next++}`, RATE);
     pieces.forEach((p) => PieceSchema.parse(p));
     return undefined;
   }),

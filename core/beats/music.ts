@@ -12,7 +12,21 @@ export interface Music {
   readonly accents: readonly { readonly at: number; readonly band: Band; readonly strength: number }[];
   /** The shapes that accents of each band are given. */
   readonly envelopes: Envelopes;
+  /** Frames by which `frameOn` leans to later ones; none where it is not given. */
+  readonly lean?: number;
 }
+
+/** Beats and accents are found up to this much before they are heard, seconds. */
+const FOUND_EARLY_S = 0.01;
+
+/** Frames to lean to later ones, so that what lies on a beat does not come a whole frame before it is heard. */
+export const leanAt = (rate: Rational): number => Math.max(0, FOUND_EARLY_S * toNumber(rate) - 0.5);
+
+/**
+ * The frame that a beat or an accent at a result position is on: the nearest. Whatever is to happen on it, a landing, a
+ * turn, a step, a look, happens on this one.
+ */
+export const frameOn = (at: number, { lean = 0 }: Pick<Music, 'lean'> = {}): number => Math.round(at + lean);
 
 /** Where a song lies under the result. */
 export interface SongPlace {
@@ -44,6 +58,7 @@ export function musicOf(
     beats: grid.beats.map((b) => frameOfSong(place, b, rate)),
     firstBar: grid.firstBar,
     beatsPerBar: grid.beatsPerBar,
+    lean: leanAt(rate),
     accents: accents.map((a) => ({ ...a, at: frameOfSong(place, a.at, rate) })),
   };
 }

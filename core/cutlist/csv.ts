@@ -17,7 +17,7 @@ const cell = (value: string | number) =>
 const table = (rows: readonly (readonly (string | number)[])[]) =>
   rows.map((r) => `${r.map(cell).join(',')}\r\n`).join('');
 
-/** The segments as a table: where each plays, what it reads, how fast. Nothing is lost. */
+/** The segments as a table: where each plays, what it reads, how fast, in seconds of its file. */
 export function writeSegmentsCsv(events: readonly CutEvent[], rate: Rational): CutListFile {
   const head = [
     'segment',
@@ -68,7 +68,14 @@ export function writeFramesCsv(project: CompiledProject, rate: Rational): CutLis
     const instants = sampleInstants(compiled.path);
     return Array.from(compiled.shown, (shown, i) => {
       const at = startFrame + i;
-      return [at, at / hz, compiled.clip.name, shown, instants[i]!, ...(others.get(at) ?? ['', '', ''])];
+      return [
+        at,
+        at / hz,
+        compiled.clip.name,
+        shown,
+        instants[i]! * compiled.filePace,
+        ...(others.get(at) ?? ['', '', '']),
+      ];
     });
   });
   const head = [

@@ -135,7 +135,7 @@ it('a list read back as pieces plays as long and in the same order', () => {
   const read = readEdl(writeEdl(cutEvents(patterned), 'Pier', rate).text, rate);
   if (!read.ok) throw new Error(read.sentence);
   let n = 0;
-  const { pieces, missing } = piecesFrom(read.events, [{ clip, table }], () => String(n++));
+  const { pieces, missing } = piecesFrom(read.events, [{ clip, table }], () => String(n++), rate);
   expect(missing).toEqual([]);
   const lengths = pieces.map((p) => compilePiece(p, clip, table, rate).shown.length);
   expect(lengths).toEqual([20, 10, 30, 15, 5, 10]);
@@ -146,6 +146,7 @@ it('a list read back as pieces plays as long and in the same order', () => {
       [{ clipName: 'other.mov', inS: 0, outS: 1, frames: 25, speed: 1 }],
       [{ clip, table }],
       () => 'x',
+      rate,
     ).missing,
   ).toEqual(['other.mov']);
 });

@@ -1,7 +1,7 @@
 import { type Rational, toNumber } from '../time/rational';
 import { dropsFrames, formatTimecode } from '../time/timecode';
 import { frame, roundHalfUp } from '../time/units';
-import { type CutEvent, type CutListFile, plural, rampLimit } from './events';
+import { type CutEvent, type CutListFile, framesOff, offLimit, plural, rampLimit } from './events';
 import { reelsOf } from './reels';
 
 const MOST_EVENTS = 999;
@@ -39,6 +39,13 @@ function withRoom(events: readonly CutEvent[]): { shown: CutEvent[]; inside: num
   return { shown, inside };
 }
 
+/** The frame of a rate at which a hold is read: the first that lies within the clip's frame, or the one before it. */
+function heldAt({ fromS, shown, frameAt }: CutEvent, hz: number): number {
+  const before = Math.floor(fromS * hz + 1e-6);
+  const inside = [before, before + 1].find((n) => frameAt(n / hz) === shown[0]);
+  return inside ?? before;
+}
+
 /**
  * A CMX 3600 edit decision list: one event a segment, speeds and reversals as M2 lines, holds at speed 0. A dissolve
  * begins where the event does, as the format has it: the event before it ends there, and a line without length says it goes on.
@@ -58,12 +65,21 @@ export function writeEdl(events: readonly CutEvent[], title: string, rate: Ratio
     const from = e.fromS - (extra * e.speed) / hz;
     const low = Math.min(from, e.toS) * hz;
     const high = Math.max(from, e.toS) * hz;
-    const first = e.kind === 'hold' ? Math.floor(low + 1e-6) : Math.max(0, roundHalfUp(low));
+    // Of a hold the first of this rate that lies within the frame it shows.
+    const first = e.kind === 'hold' ? heldAt(e, hz) : Math.max(0, roundHalfUp(low));
     const end = Math.max(first + 1, roundHalfUp(high));
     if (e.kind !== 'hold' && (Math.abs(first - low) > 0.01 || Math.abs(end - high) > 0.01)) rounded++;
     return { first, end };
   };
   const { shown, inside } = withRoom(events);
+  const off = events
+    .filter((e) => e.kind !== 'ramp')
+    .flatMap((e) => {
+      const { first, end } = sourceOf(e);
+      if (e.kind === 'hold') return framesOff(e, first / hz, first / hz);
+      return e.speed < 0 ? framesOff(e, end / hz, first / hz) : framesOff(e, first / hz, end / hz);
+    });
+  rounded = 0;
   const reels = reelsOf(shown.map((e) => e.clipName));
   const reelOf = (name: string) => reels.get(name)!.padEnd(8);
   for (const [i, e] of shown.slice(0, MOST_EVENTS).entries()) {
@@ -99,6 +115,7 @@ export function writeEdl(events: readonly CutEvent[], title: string, rate: Ratio
   }
   const limits = [...rampLimit(events)];
   if (rounded > 0) limits.push(`${rounded} source times are rounded to whole frames of the project’s rate.`);
+  limits.push(...offLimit(off));
   const fast = events.filter((e) => Math.abs(e.speed) * hz > MOST_MOTION).length;
   if (fast > 0)
     limits.push(

@@ -1,5 +1,5 @@
 import { type Rational, toNumber } from '../time/rational';
-import { type CutEvent, type CutListFile, rampLimit } from './events';
+import { type CutEvent, type CutListFile, framesOff, offLimit, plural, rampLimit } from './events';
 
 const time = (value: number, rate: number) => ({ OTIO_SCHEMA: 'RationalTime.1', value, rate });
 const range = (start: number, duration: number, rate: number) => ({
@@ -90,5 +90,17 @@ export function writeOtio(events: readonly CutEvent[], title: string, rate: Rati
       children: [{ OTIO_SCHEMA: 'Track.1', ...group, name: 'Skip Back', kind: 'Video', children }],
     },
   };
-  return { text: `${JSON.stringify(timeline, null, 2)}\n`, limits: rampLimit(events) };
+  const between = events.filter(
+    (e) => Math.abs(firstShown(e, hz) - Math.round(firstShown(e, hz))) > 1e-3,
+  ).length;
+  const limits = [
+    ...rampLimit(events),
+    ...(between > 0
+      ? [
+          `${plural(between, 'source time lies', 'source times lie')} between frames of the project’s rate: read exactly it is right, programs that take whole frames round it.`,
+        ]
+      : []),
+    ...offLimit(events.filter((e) => e.kind !== 'ramp').flatMap((e) => framesOff(e, e.fromS, e.toS))),
+  ];
+  return { text: `${JSON.stringify(timeline, null, 2)}\n`, limits };
 }

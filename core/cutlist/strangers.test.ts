@@ -29,7 +29,7 @@ describe('EDLs of others', () => {
   const spans = (text: string, ...names: string[]) => {
     const read = readEdl(text, RATE);
     if (!read.ok) throw new Error(read.sentence);
-    const made = piecesFrom(read.events, known(...names), newId);
+    const made = piecesFrom(read.events, known(...names), newId, RATE);
     return {
       ...made,
       said: [...made.said, ...read.said],
@@ -160,7 +160,7 @@ describe('timelines of others', () => {
 
   test('a clip without a range is the whole of it', () => {
     const { events } = read(timeline([clip({ source_range: null })]));
-    const { pieces } = piecesFrom(events, known('tram.mp4'), newId);
+    const { pieces } = piecesFrom(events, known('tram.mp4'), newId, RATE);
     expect(pieces.map((p) => p.span)).toEqual([{ in: 0, out: 500 }]);
   });
 
@@ -296,7 +296,7 @@ describe('whole projects there and back', () => {
               ? readEdl(writeEdl(events, 'x', RATE).text, RATE)
               : readOtio(writeOtio(events, 'x', RATE).text, RATE);
           if (!read.ok) throw new Error(read.sentence);
-          const back = piecesFrom(read.events, clips, newId);
+          const back = piecesFrom(read.events, clips, newId, RATE);
           expect([back.missing, back.said, read.said]).toEqual([[], [], []]);
           const [before, after] = [framesOf(made), framesOf(laid(back.pieces))];
           expect(after.length).toBe(before.length);

@@ -208,7 +208,7 @@ describe('dissolves in cut lists', () => {
       if (!read.ok) throw new Error(read.sentence);
       let n = 0;
       const clips = [clip('a'), clip('b')].map((c) => ({ clip: c, table }));
-      const { pieces } = piecesFrom(read.events, clips, () => String(n++));
+      const { pieces } = piecesFrom(read.events, clips, () => String(n++), rate);
       expect(pieces.map((p) => [p.clipId, p.span.in, p.span.out, p.dissolve])).toEqual([
         ['a', 20, 50, 0],
         ['b', 100, 140, 9],

@@ -1,3 +1,4 @@
+import { frameOn } from '../beats/music';
 import { z } from 'zod';
 import { type Facts, wayOf } from './facts';
 
@@ -72,7 +73,7 @@ export function fadeAt({ fadeIn, fadeOut }: Scope, { first, end }: Stretch, fram
   return Math.min(1, (frame - first + 1) / (fadeIn + 1), (end - frame) / (fadeOut + 1));
 }
 
-/** Frames chosen of the song: beats, bars or accents, in result frames rounded to the nearest. */
+/** Frames chosen of the song: those that beats, bars or accents are on. */
 export function chosenOf(
   facts: Facts,
   on:
@@ -81,11 +82,11 @@ export function chosenOf(
 ): number[] {
   const { music } = facts;
   if (!music) return [];
-  if ('band' in on) return music.accents.filter((a) => a.band === on.band).map((a) => Math.round(a.at));
+  if ('band' in on) return music.accents.filter((a) => a.band === on.band).map((a) => frameOn(a.at, music));
   const { beats, firstBar, beatsPerBar } = music;
   const step = on.of === 'bars' ? beatsPerBar * on.every : on.every;
   const offset = firstBar + (on.of === 'bars' ? beatsPerBar * (on.from - 1) : on.from - 1);
-  return beats.filter((_, i) => (((i - offset) % step) + step) % step === 0).map((b) => Math.round(b));
+  return beats.filter((_, i) => (((i - offset) % step) + step) % step === 0).map((b) => frameOn(b, music));
 }
 
 function framesOf(condition: Condition, facts: Facts): Uint8Array {

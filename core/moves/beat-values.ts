@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Music, frameAfter, frameOfBeat } from '../beats/music';
+import { type Music, frameAfter, frameOfBeat, frameOn } from '../beats/music';
 import { type AnyMove, inFrames } from './move';
 
 /** A length or a place given in beats of the song instead of frames. */
@@ -25,7 +25,7 @@ export function resolveBeats(
   for (const field of inBeats) {
     const { beats } = values[field.key] as InBeats;
     const frames = field.kind === 'place' ? frameOfBeat(music, beats) : frameAfter(music, beats);
-    out[field.key] = Math.max(field.min, Math.round(frames));
+    out[field.key] = Math.max(field.min, frameOn(frames, music));
   }
   return out;
 }

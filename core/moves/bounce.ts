@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { frameAt, frameCount, startOf } from '../clip/frame-table';
-import { chosenBeats } from '../beats/music';
+import { chosenBeats, frameOn } from '../beats/music';
 import { type Notice, warning } from '../notice';
 import { instantAt, pathLength } from '../path/path';
 import { type Segment, evenSegment } from '../path/segment';
@@ -108,7 +108,7 @@ export const bounce: Move<Values> = {
     const turns =
       on === 'frames' || !music
         ? undefined
-        : chosenBeats(music, on, 1, Infinity).map((b) => Math.max(1, Math.round(b)));
+        : chosenBeats(music, on, 1, Infinity).map((b) => Math.max(1, frameOn(b, music)));
     let at = 0;
     const segments = inside.slice(1).map((to, i): Segment => {
       const lasts = turns ? Math.max(1, (turns[i] ?? at + leg) - at) : leg;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Music, frameOfBeat } from '../beats/music';
+import { type Music, frameOfBeat, frameOn } from '../beats/music';
 import { type FrameTable, durationOf, frameCount, frameDurationAt, startOf } from '../clip/frame-table';
 import { type Notice, info, warning } from '../notice';
 import { pathFrames } from '../path/path';
@@ -143,7 +143,7 @@ export const land: Move<Values> = {
     notices.push(
       info(
         'lands',
-        `Lands on result frame ${place.lands} of this piece; the beat is ${(place.exact - place.lands).toFixed(2)} frames into it.`,
+        `Lands on result frame ${place.lands} of this piece, the nearest to the beat at ${place.exact.toFixed(2)}.`,
       ),
     );
     return { path: { rate, segments }, notices };
@@ -167,7 +167,7 @@ function landingOf(mark: number, beat: number, table: FrameTable, music: Music, 
   const exact = frameOfBeat(music, beat);
   const frameS = frameDurationAt(table, frame(placed));
   return {
-    lands: Math.max(0, Math.floor(exact + 1e-6)),
+    lands: Math.max(0, frameOn(exact, music)),
     exact,
     middle: startOf(table, frame(placed)) + frameS / 2,
     frameS,

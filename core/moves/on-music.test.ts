@@ -1,5 +1,5 @@
 import { DEFAULT_ENVELOPES } from '../beats/envelope';
-import { type Music, frameAfter, frameOfBeat, musicFrom } from '../beats/music';
+import { type Music, frameAfter, frameOfBeat, musicFrom, frameOn } from '../beats/music';
 import type { FrameTable } from '../clip/frame-table';
 import { pathFrames, sampleFrames, sampleInstants, spanPath, staysInside } from '../path/path';
 import { newProject } from '../project/new-project';
@@ -146,7 +146,7 @@ describe('Land', () => {
     [3000, 3000, 599, 4],
   ])('at %d %% before and %d %% after, frame %d falls exactly on beat %d', (before, after, mark, beat) => {
     const { path } = land.apply(span(200, 400), { ...land.defaults, mark, beat, before, after }, context);
-    const lands = Math.floor(frameOfBeat(music, beat));
+    const lands = frameOn(frameOfBeat(music, beat), music);
     expect(sampleFrames(path, table)[lands]).toBe(mark);
     expect(sampleFrames(path, table)[lands - 1]).toBeLessThanOrEqual(mark);
     expect(staysInside(path, table)).toBe(true);
@@ -164,8 +164,8 @@ describe('Land', () => {
     };
     const { path, notices } = land.apply(span(200, 400), values, context);
     const shown = sampleFrames(path, table);
-    expect(shown[Math.floor(frameOfBeat(music, 1))]).toBe(250);
-    expect(shown[Math.floor(frameOfBeat(music, 4))]).toBe(300);
+    expect(shown[frameOn(frameOfBeat(music, 1), music)]).toBe(250);
+    expect(shown[frameOn(frameOfBeat(music, 4), music)]).toBe(300);
     expect(notices[0]!.text).toBe('Between them it runs at 50 %.');
     expect(land.apply(span(200, 400), { ...values, beat2: 1 }, context).notices[0]!.code).toBe('same-beat');
   });

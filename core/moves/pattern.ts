@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Music, frameAfter } from '../beats/music';
+import { type Music, frameAfter, frameOn } from '../beats/music';
 import {
   type TimePath,
   cutToPath,
@@ -203,7 +203,7 @@ function beginnings(
   for (let i = 1; i <= count; i++) {
     const late = i % 2 === 1 && i < count ? swing / 100 : 0;
     const at = music && beats !== undefined ? frameAfter(music, (i + late) * beats) : (i + late) * length;
-    begins.push(Math.max(begins[i - 1]! + 1, Math.round(at)));
+    begins.push(Math.max(begins[i - 1]! + 1, frameOn(at, beats === undefined ? undefined : music)));
   }
   return begins;
 }

@@ -1,6 +1,6 @@
 import { type Frame, frame, framesBefore } from '../time/units';
 import { type Join, joinsOf } from '../checks/joins';
-import { type FrameTable, frameCount, readAt } from '../clip/frame-table';
+import { type FrameTable, frameCount, readAt, meanRateHz } from '../clip/frame-table';
 import { type Music, musicFrom, musicOf } from '../beats/music';
 import { type Brought, NOTHING_BROUGHT } from '../looks/brought';
 import { isInBeats } from '../moves/beat-values';
@@ -19,6 +19,8 @@ export interface CompiledPiece {
   readonly clip: Clip;
   /** The clip's frames as the project reads them. */
   readonly table: FrameTable;
+  /** Seconds of its file that pass in a second of that: other than 1 where it is read at another rate. */
+  readonly filePace: number;
   /** The song counted from the piece's first frame. */
   readonly music: Music | undefined;
   /** The span alone, before any move. */
@@ -67,12 +69,13 @@ export function compilePiece(
   brought: Brought = NOTHING_BROUGHT,
 ): CompiledPiece {
   const read = readAt(table, clip.readAt);
+  const filePace = clip.readAt ? toNumber(clip.readAt) / meanRateHz(table) : 1;
   const base = spanPath(read, piece.span.in, piece.span.out, rate);
   const { path: made, steps, leftOut } = applyChain(base, piece.chain, { table: read, music });
   const on = (path: TimePath, itsMusic: Music | undefined, placing?: Placing) => {
     const shown = sampleFrames(path, read);
     return {
-      ...{ piece, clip, table: read, music: itsMusic, base, path, shown, steps, sizes, brought },
+      ...{ piece, clip, table: read, filePace, music: itsMusic, base, path, shown, steps, sizes, brought },
       joins: joinsOf(path, read),
       placing: placing ?? (sizes && placed(piece, clip, frameCount(read), shown, sizes)),
     };

@@ -1,6 +1,6 @@
 import { type Frame, frame } from '@skipback/core/time/units';
 import { barStart, nearestBeat, placeOf } from '@skipback/core/beats/grid';
-import { frameOfSong, songAtFrame } from '@skipback/core/beats/music';
+import { frameOfSong, songAtFrame, frameOn, leanAt } from '@skipback/core/beats/music';
 import type { Project, Song } from '@skipback/core/project/schema';
 import type { Rational } from '@skipback/core/time/rational';
 import { setPlayback, usePlayback } from './playback';
@@ -19,8 +19,8 @@ export function framesOfBeats(
 ): { first: Frame; end: Frame } | undefined {
   const [a, b] = [song.grid.beats[from], song.grid.beats[to]];
   if (a === undefined || b === undefined) return undefined;
-  const first = frame(Math.max(0, Math.round(frameOfSong(song, a, rate))));
-  const end = frame(Math.min(totalFrames, Math.round(frameOfSong(song, b, rate))));
+  const first = frame(Math.max(0, frameOn(frameOfSong(song, a, rate), { lean: leanAt(rate) })));
+  const end = frame(Math.min(totalFrames, frameOn(frameOfSong(song, b, rate), { lean: leanAt(rate) })));
   return end > first ? { first, end } : undefined;
 }
 

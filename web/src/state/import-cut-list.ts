@@ -26,7 +26,7 @@ export async function importCutList(file: File, projectId: string): Promise<Noti
   const clips = project.clips.flatMap((clip, i) =>
     records[i] ? [{ clip, table: records[i].facts.table }] : [],
   );
-  const { pieces, missing, said } = piecesFrom(read.events, clips, freshId);
+  const { pieces, missing, said } = piecesFrom(read.events, clips, freshId, project.rate);
   await actIn(projectId, `read ${file.name}`, (p) => pieces.reduce(addPiece, p));
   const sentences = [
     ...(missing.length > 0

@@ -1,6 +1,6 @@
 import { frame } from '@skipback/core/time/units';
 import { Box } from '@mui/material';
-import { frameOfSong, songAtFrame } from '@skipback/core/beats/music';
+import { frameOfSong, songAtFrame, frameOn, leanAt } from '@skipback/core/beats/music';
 import { nearestBeat } from '@skipback/core/beats/grid';
 import type { Song } from '@skipback/core/project/schema';
 import { useMemo } from 'react';
@@ -33,8 +33,7 @@ export function Landings({
   for (const { at, name } of marks) {
     const beat = nearestBeat(song.grid, songAtFrame(song, at + 0.5, rate));
     if (!beat) continue;
-    // The beat falls on the frame whose interval holds it.
-    const off = at - Math.floor(frameOfSong(song, song.grid.beats[beat.place]!, rate) + 1e-6);
+    const off = at - frameOn(frameOfSong(song, song.grid.beats[beat.place]!, rate), { lean: leanAt(rate) });
     const x = resultX(at + 0.5);
     const apart = x - (near.at(-1)?.x ?? -Infinity) >= 74;
     if (Math.abs(off) <= NEAR && x >= 0 && x <= width - 30 && apart) near.push({ at, name, off, x });
