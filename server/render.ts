@@ -72,23 +72,56 @@ async function tasks(): Promise<Task[]> {
 
 type Ended = 'good' | 'failed' | 'refused';
 
+/** What the page tells. */
+interface Told {
+  readonly event: string;
+  readonly asOrdered?: boolean;
+  readonly damaged?: number;
+}
+
+/** How long nothing may be heard of a file, milliseconds. */
+const QUIET_MS = 10 * 60_000;
+
 /** Renders one project in a page of its own: whether the file is there as ordered, is not, or was never begun. */
 async function render(browser: Browser, address: string, { project, out }: Task): Promise<Ended> {
-  const context = await browser.newContext({ acceptDownloads: true, serviceWorkers: 'block' });
   const tell = (line: object) => say({ ...line, file: project });
+  const context = await browser
+    .newContext({ acceptDownloads: true, serviceWorkers: 'block' })
+    .catch(() => undefined);
+  if (!context) {
+    tell({ event: 'failed', sentence: 'The browser ended before the file was begun.' });
+    return 'failed';
+  }
   try {
     const page = await context.newPage();
     let ended: (how: Ended) => void = () => undefined;
     const end = new Promise<Ended>((resolve) => (ended = resolve));
     let asOrdered = false;
-    await page.exposeFunction('told', (line: { event: string; asOrdered?: boolean }) => {
+    let quiet: ReturnType<typeof setTimeout> | undefined;
+    const fail = (sentence: string) => {
+      tell({ event: 'failed', sentence });
+      ended('failed');
+    };
+    // Whatever becomes of it, it ends.
+    const wait = () => {
+      clearTimeout(quiet);
+      quiet = setTimeout(() => fail('Nothing was heard of it for ten minutes: it was given up.'), QUIET_MS);
+    };
+    void end.then(() => clearTimeout(quiet));
+    wait();
+    await page.exposeFunction('told', (line: Told) => {
+      wait();
       tell(line);
       if (line.event === 'refused' || line.event === 'failed') ended(line.event);
-      if (line.event === 'made') asOrdered = line.asOrdered === true;
+      if (line.event === 'made') asOrdered = line.asOrdered === true && !line.damaged;
     });
-    page.on('crash', () => {
-      tell({ event: 'failed', sentence: 'The browser ran out of memory.' });
-      ended('failed');
+    page.on('crash', () => fail('The browser ran out of memory.'));
+    const gone = () => fail('The browser ended before the file was made.');
+    page.on('close', gone);
+    browser.on('disconnected', gone);
+    void end.then(() => {
+      page.off('close', gone);
+      browser.off('disconnected', gone);
     });
     page.on('download', (download) => {
       void download
@@ -97,10 +130,7 @@ async function render(browser: Browser, address: string, { project, out }: Task)
           tell({ event: 'done', out, asOrdered });
           ended(asOrdered ? 'good' : 'failed');
         })
-        .catch(() => {
-          tell({ event: 'failed', sentence: `${out} cannot be written.` });
-          ended('failed');
-        });
+        .catch(() => fail(`${out} cannot be written.`));
     });
     await page.goto(`${address}/headless.html`);
     await page.getByLabel('Project file').setInputFiles(project);
@@ -116,11 +146,12 @@ async function render(browser: Browser, address: string, { project, out }: Task)
       },
       sound: !values.silent,
     };
-    await page.evaluate(
+    const begun = page.evaluate(
       (given) => (window as unknown as { renderProject(o: unknown): Promise<void> }).renderProject(given),
       order,
     );
-    return await end;
+    // It may end before that does, or without it.
+    return await Promise.race([end, begun.then(() => end)]);
   } catch (problem) {
     const missing = problem instanceof Error && /ENOENT|no such file/i.test(problem.message);
     tell({
@@ -129,7 +160,7 @@ async function render(browser: Browser, address: string, { project, out }: Task)
     });
     return missing ? 'refused' : 'failed';
   } finally {
-    await context.close();
+    await context.close().catch(() => undefined);
   }
 }
 
@@ -149,15 +180,24 @@ if (!executablePath) {
 const server = await createServer();
 await server.listen({ host: '127.0.0.1', port: 0 });
 const address = `http://127.0.0.1:${(server.server.address() as AddressInfo).port}`;
-const browser = await chromium.launch({ executablePath, args: HEADLESS_FLAGS });
+const launch = () => chromium.launch({ executablePath, args: HEADLESS_FLAGS });
+let browser = launch();
+/** The browser; another where it is no more. */
+async function running(): Promise<Browser> {
+  const now = await browser;
+  if (now.isConnected()) return now;
+  if (now === (await browser)) browser = launch();
+  return browser;
+}
 const ends: Ended[] = [];
 const count = left.length;
 await Promise.all(
   Array.from({ length: Math.min(jobs, count) }, async () => {
-    for (let task = left.shift(); task; task = left.shift()) ends.push(await render(browser, address, task));
+    for (let task = left.shift(); task; task = left.shift())
+      ends.push(await render(await running(), address, task));
   }),
 );
-await browser.close();
+await (await browser).close().catch(() => undefined);
 await server.close();
 say({ event: 'ended', good: ends.filter((e) => e === 'good').length, of: count });
 process.exitCode = ends.includes('failed')

@@ -1,6 +1,6 @@
 import { goesOn } from '../project/parts';
 import type { Music } from '../beats/music';
-import { type CompiledPiece, type CompiledProject } from '../project/compile';
+import type { CompiledPiece, CompiledProject } from '../project/compile';
 import { type TimePath, sampleSpeeds } from '../path/path';
 import { toNumber } from '../time/rational';
 

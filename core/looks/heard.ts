@@ -1,7 +1,7 @@
 import { loopsOf } from '../project/parts';
 import type { Music } from '../beats/music';
 import { durationOf } from '../clip/frame-table';
-import { type CompiledProject } from '../project/compile';
+import type { CompiledProject } from '../project/compile';
 import type { MadeKind } from '../sound/made/kinds';
 import type { Brought } from './brought';
 import { type Facts, factsOfPiece, factsOfResult } from './facts';

@@ -1,6 +1,6 @@
 import { MOST_CORNERS, type Mask } from '../regions/region';
 import { drawMask } from './shape-mask';
-import { type Box } from '../steady/framing';
+import type { Box } from '../steady/framing';
 import { type Similar, undone } from '../steady/similar';
 import { type Kernels, loadKernels } from './kernels/module';
 import { type Planes, halfOf } from './planes';

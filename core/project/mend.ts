@@ -1,4 +1,4 @@
-import { type z } from 'zod';
+import type { z } from 'zod';
 import { withWhatIsNotKnown } from './not-known';
 import { type Project, ProjectSchema } from './schema';
 

@@ -2,7 +2,7 @@ import { type FrameTable, frameCount, meanRateHz, readAt } from '../clip/frame-t
 import { type Put, putRecipe } from '../recipe/put';
 import { type Recipe, spanSeconds } from '../recipe/recipe';
 import { MADE_WORDS } from '../sound/made/kinds';
-import { type CompiledPiece, type CompiledProject } from './compile';
+import type { CompiledPiece, CompiledProject } from './compile';
 import { type Clip, type Piece, type Project, type Span, pieceOf } from './schema';
 
 /** Whether a recipe comes instead of a piece's moves and looks, or after them. */

@@ -76,6 +76,8 @@ export interface RenderJob extends PictureJob {
   readonly cuts: readonly number[];
   /** The sound of the whole result once, at the mix rate, exactly as long as the picture; none for picture only. */
   readonly sound: Stereo | undefined;
+  /** What is lacking of what the project has, in sentences. */
+  readonly lacks: readonly string[];
   /** What becomes of periods that repeat: encoded once and their packets repeated, or encoded each time, to be measured against. */
   readonly repeats?: 'packets' | 'encoded';
   /** What was right for the sample of a file like it a moment ago: it is tried first. */
@@ -96,8 +98,12 @@ export interface RenderProof {
   /** Pictures of the file that were decoded again and compared with what went in, and how many were another. */
   readonly compared: number;
   readonly differing: number;
-  /** Whether frame count, length and the compared pictures are what was ordered. */
+  /** Whether frame count, length, sound and the compared pictures are what was ordered, and nothing of it was lacking. */
   readonly asOrdered: boolean;
+  /** What was lacking when it was made, in sentences: pieces, clips, sounds. */
+  readonly lacks: readonly string[];
+  /** Source frames that were damaged; the nearest good ones stand in for them. */
+  readonly damaged: number;
 }
 
 export interface RenderCounts {

@@ -4,11 +4,23 @@ import { Said } from '../worker-client';
 import { type GivenPicture, alike, smallGrey } from './given';
 import type { RenderProof } from './messages';
 
+/** What the file itself says. */
+export type Proven = Omit<RenderProof, 'lacks' | 'damaged'>;
+
+/** Sound may be longer or shorter by so much: encoders fill their last block. */
+const SOUND_SLACK_S = 0.15;
+
 /** Reopens a rendered file, counts what is in it, and looks at some of its pictures. */
 export async function proveFile(
   file: Blob,
-  ordered: { frames: number; durationS: number; given: readonly GivenPicture[] },
-): Promise<RenderProof> {
+  ordered: {
+    frames: number;
+    durationS: number;
+    given: readonly GivenPicture[];
+    /** Seconds of sound; 0 for none. */
+    soundS: number;
+  },
+): Promise<Proven> {
   const open = await openFilmFile(file);
   if (!open) throw new Said('The finished file has no picture. Try another format.');
   try {
@@ -31,6 +43,8 @@ export async function proveFile(
       frame?.close();
       sample?.close();
     }
+    const soundS = heard ? await heard.computeDuration() : 0;
+    const sounds = Math.abs(soundS - ordered.soundS) < SOUND_SLACK_S;
     const whole = frames === ordered.frames && Math.abs(endS - ordered.durationS) < frameS / 2 + 0.002;
     return {
       frames,
@@ -38,10 +52,10 @@ export async function proveFile(
       bytes: file.size,
       codec: (await open.track.getCodec()) ?? '',
       soundCodec: (heard && (await heard.getCodec())) ?? '',
-      soundDurationS: heard ? await heard.computeDuration() : 0,
+      soundDurationS: soundS,
       compared,
       differing,
-      asOrdered: whole && differing === 0,
+      asOrdered: whole && sounds && differing === 0,
     };
   } finally {
     open.close();

@@ -13,7 +13,7 @@ import {
 } from 'mediabunny';
 import { planesBytes } from '@skipback/core/pixels/planes';
 import { workingPlanes } from '../frames/working-planes';
-import { type FileKind } from './encoders';
+import type { FileKind } from './encoders';
 import type { RenderSettings, Setting } from './messages';
 
 /**

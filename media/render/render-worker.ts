@@ -55,11 +55,14 @@ async function run(job: RenderJob): Promise<void> {
       : await renderPictures(job, abort.signal, progress);
     const { counts, damaged, given } = made;
     const shown = isFilm(format) || !pictureKind(format).loops ? length * job.settings.loops : length;
-    const ordered = { frames, durationS: (shown * job.rate.den) / job.rate.num, given };
+    const durationS = (shown * job.rate.den) / job.rate.num;
+    const ordered = { frames, durationS, given, soundS: job.sound ? durationS : 0 };
     const file = await job.target.getFile();
-    const proof = isFilm(format)
+    const proven = isFilm(format)
       ? await proveFile(file, ordered)
       : await provePictures(file, format, ordered);
+    const { lacks } = job;
+    const proof = { ...proven, lacks, damaged, asOrdered: proven.asOrdered && lacks.length === 0 };
     reply({ kind: 'done', setting: made.setting, proof, counts, damaged });
   } catch (error) {
     reply(

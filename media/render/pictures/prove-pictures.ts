@@ -1,7 +1,8 @@
 import { entriesOf, unfold } from '../../storage/project-zip';
 import { Said } from '../../worker-client';
 import { type GivenPicture, alike, smallGrey } from '../given';
-import type { PictureFormat, RenderProof } from '../messages';
+import type { PictureFormat } from '../messages';
+import type { Proven } from '../prove';
 import { pictureKind } from './kinds';
 
 /** Mean difference that a palette of few colours may make of a picture's brightness. */
@@ -12,7 +13,7 @@ export async function provePictures(
   file: Blob,
   format: PictureFormat,
   ordered: { frames: number; durationS: number; given: readonly GivenPicture[] },
-): Promise<RenderProof> {
+): Promise<Proven> {
   const kind = pictureKind(format);
   const opened = kind.loops ? await openedAnimation(file, kind.mime) : await openedZip(file, ordered);
   let compared = 0;

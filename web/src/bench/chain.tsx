@@ -2,7 +2,7 @@ import { loopsOf } from '@skipback/core/project/parts';
 import { parseLength } from '@skipback/core/time/amount';
 import { frame } from '@skipback/core/time/units';
 import { Box } from '@mui/material';
-import { type CompiledPiece, type CompiledProject } from '@skipback/core/project/compile';
+import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import { setSpan, shiftStep } from '@skipback/core/project/actions';
 import { frameCount } from '@skipback/core/clip/frame-table';
 import type { Rational } from '@skipback/core/time/rational';

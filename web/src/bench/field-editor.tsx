@@ -10,7 +10,7 @@ import { type ChainStep, valuesOf } from '@skipback/core/moves/registry';
 import { beatsText, isInBeats, parseBeats } from '@skipback/core/moves/beat-values';
 import { setStepValue } from '@skipback/core/project/actions';
 import { percentText } from '@skipback/core/time/entry';
-import { type Rational } from '@skipback/core/time/rational';
+import type { Rational } from '@skipback/core/time/rational';
 import { ChoiceField } from '../parts/choice-field';
 import { ValueField } from '../parts/value-field';
 import { act } from '../state/project-store';

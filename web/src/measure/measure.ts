@@ -113,6 +113,7 @@ async function jobOf(
     repeats: 'encoded',
     name: 'measured',
     target: scratch,
+    lacks: [],
   };
   return { job, keys: index.keys };
 }

@@ -14,7 +14,7 @@ import {
   setRunning,
   useRendering,
 } from '../state/rendering';
-import { kindOf, renderJob, soundOf } from './render-job';
+import { kindOf, lacksOf, renderJob, soundOf } from './render-job';
 
 type SavePicker = (options: object) => Promise<FileSystemFileHandle>;
 
@@ -60,8 +60,9 @@ export async function beginRender(
     },
   });
   let sound: RenderJob['sound'];
+  const lacks = lacksOf(project, compiled);
   try {
-    sound = withSound && film ? await soundOf(project, compiled, states, settings) : undefined;
+    sound = withSound && film ? await soundOf(project, compiled, states, settings, lacks) : undefined;
   } catch (problem) {
     if (cancelled) return;
     return end({
@@ -70,7 +71,7 @@ export async function beginRender(
     });
   }
   if (cancelled) return;
-  const job = renderJob(project, compiled, states, settings, { sound, target });
+  const job = renderJob(project, compiled, states, settings, { sound, target, lacks: [...lacks] });
   const render = startRender(job, (reply) => {
     if (reply.kind === 'sampling' || reply.kind === 'quality' || reply.kind === 'compared') return;
     if (reply.kind === 'progress') {

@@ -9,7 +9,8 @@ type Ended = Exclude<RenderState, { kind: 'idle' } | { kind: 'running' }>;
 function headline({ name, proof, damaged }: Extract<Ended, { kind: 'done' }>): string {
   if (proof.differing > 0)
     return `${name} is not right: ${proof.differing} of ${proof.compared} pictures are not what went in`;
-  if (!proof.asOrdered) return `${name} is not what was ordered: frames are missing or too many`;
+  if (proof.lacks.length > 0) return `${name} lacks something of the project`;
+  if (!proof.asOrdered) return `${name} is not what was ordered: frames or sound are missing or too many`;
   if (damaged > 0)
     return `${name} is whole, but ${damaged} source frame${damaged === 1 ? ' is' : 's are'} damaged`;
   return `${name} is ready: opened again, every frame is there`;
@@ -106,9 +107,17 @@ export function Outcome({ state }: { readonly state: Ended }) {
           The nearest good frame stands in for {damaged === 1 ? 'it' : 'each of them'}.
         </Box>
       )}
+      {proof.lacks.map((sentence) => (
+        <Box key={sentence} role="alert" sx={{ mt: 1, color: colors.attention }}>
+          {sentence}
+        </Box>
+      ))}
       {!proof.asOrdered && (
         <Box role="alert" sx={{ mt: 1, color: colors.attention }}>
-          Do not hand this file over. Render it again, or try another format.
+          Do not hand this file over.{' '}
+          {proof.lacks.length > 0
+            ? 'Bring back what is missing, and render it again.'
+            : 'Render it again, or try another format.'}
         </Box>
       )}
       {state.download && (

@@ -1,4 +1,5 @@
 import { Box, Button, IconButton, LinearProgress, Tooltip } from '@mui/material';
+import type { RenderProof } from '@skipback/media/render/messages';
 import type { QueueRecord } from '@skipback/media/storage/database';
 import { ArrowDown, ArrowUp, Download, RotateCcw, Trash2, X } from 'lucide-react';
 import { useSnackbar } from 'notistack';
@@ -16,10 +17,19 @@ import {
 } from '../state/queue';
 import { colors, mono } from '../theme';
 
+/** Whether a file may be handed over, and why not. Files of before say nothing of what they lack. */
+function verdictOf({ asOrdered, lacks = [], damaged = 0 }: Partial<RenderProof>): string {
+  if (lacks.length > 0) return `not as ordered, do not hand it over: ${lacks.join(' ')}`;
+  if (!asOrdered) return 'not as ordered: do not hand it over';
+  return damaged > 0
+    ? `whole, but ${damaged} source frame${damaged === 1 ? ' is' : 's are'} damaged`
+    : 'as ordered';
+}
+
 /** What became of a file, in words. */
 function wordsOf({ state, sentence, proof }: QueueRecord): string {
   if (state === 'done' && proof)
-    return `${proof.frames} f, ${(proof.bytes / 1e6).toFixed(2)} MB, ${proof.asOrdered ? 'as ordered' : 'not as ordered: do not hand it over'}`;
+    return `${proof.frames} f, ${(proof.bytes / 1e6).toFixed(2)} MB, ${verdictOf(proof)}`;
   return {
     waiting: 'waits',
     rendering: 'being made',
@@ -100,7 +110,7 @@ export function QueuePanel() {
         {records.map((record) => {
           const { id, name, state, proof } = record;
           const now = running?.id === id ? running : undefined;
-          const wrong = state === 'failed' || (proof && !proof.asOrdered);
+          const wrong = state === 'failed' || (proof && (!proof.asOrdered || proof.damaged > 0));
           return (
             <Box
               component="li"

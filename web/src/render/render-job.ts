@@ -1,3 +1,4 @@
+import { treatmentById } from '@skipback/core/looks/registry';
 import { type CompiledProject, projectMusic } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { loopSafe, wholeBeats } from '@skipback/core/sound/loop-safe';
@@ -54,12 +55,33 @@ export const renderJob = (
   compiled: CompiledProject,
   states: readonly ClipState[],
   settings: RenderSettings,
-  { sound, target }: Pick<RenderJob, 'sound' | 'target'>,
+  { sound, target, lacks }: Pick<RenderJob, 'sound' | 'target' | 'lacks'>,
 ): RenderJob => ({
   ...pictureJob(project, compiled, states, settings),
   cuts: compiled.pieces.map((p) => p.startFrame),
-  ...{ sound, target, name: fileName(project.name) },
+  ...{ sound, target, lacks, name: fileName(project.name) },
 });
+
+/** What a result lacks of its project, in sentences: pieces whose clips are not there, or that would be too long; clips that looks bring in. */
+export function lacksOf(project: Project, { missing, beyond, brought }: CompiledProject): Set<string> {
+  const looks = [...project.looks, ...project.pieces.flatMap((p) => p.looks)].filter((l) => l.on);
+  const gone = looks.flatMap((look) => {
+    const named = treatmentById(look.look)?.brings?.({ clip: '', ...look.values }) ?? [];
+    return [...named, ...(look.matte?.clip ? [look.matte.clip] : [])].filter(
+      (id) => id !== '' && !brought(id),
+    );
+  });
+  const nameOf = (id: string) => project.clips.find((c) => c.id === id)?.name ?? 'a clip';
+  const names = new Set(missing.map((p) => nameOf(p.clipId)));
+  const of = (pieces: number) => `${pieces} piece${pieces === 1 ? ' is' : 's are'} not in it`;
+  return new Set([
+    ...(missing.length > 0
+      ? [`${of(missing.length)}: the file of ${[...names].join(', ')} is not here.`]
+      : []),
+    ...[...new Set(gone)].map((id) => `${nameOf(id)}, which a look brings in, is not here.`),
+    ...(beyond.length > 0 ? [`${of(beyond.length)}: a result lasts six hours at most.`] : []),
+  ]);
+}
 
 /** The sound of a file: the mix, made fit to be looped where that is wanted. Throws what the mix throws. */
 export async function soundOf(
@@ -67,8 +89,9 @@ export async function soundOf(
   compiled: CompiledProject,
   states: readonly ClipState[],
   settings: RenderSettings,
+  lacks: Set<string>,
 ): Promise<Stereo | undefined> {
-  const mix = await mixOf(project, compiled, states);
+  const mix = await mixOf(project, compiled, states, lacks);
   if (!mix || !settings.loopSafe) return mix;
   const whole = wholeBeats(projectMusic(project), compiled.totalFrames);
   return loopSafe(
@@ -98,14 +121,18 @@ export function renderUnattended(
     if (compiled.totalFrames === 0)
       return fail('There is nothing to render: its clips are not here, or it has no pieces.');
     let sound: RenderJob['sound'];
+    const lacks = lacksOf(project, compiled);
     try {
       const wanted = withSound && isFilm(settings.format) && isHeard(project, compiled);
-      sound = wanted ? await soundOf(project, compiled, states, settings) : undefined;
+      sound = wanted ? await soundOf(project, compiled, states, settings, lacks) : undefined;
     } catch (problem) {
       return fail(mixSentence(problem));
     }
     if (cancelled) return hear({ kind: 'cancelled' });
-    running = startRender(renderJob(project, compiled, states, settings, { sound, target }), hear);
+    running = startRender(
+      renderJob(project, compiled, states, settings, { sound, target, lacks: [...lacks] }),
+      hear,
+    );
   })().catch(() => fail('The project could not be worked out.'));
   return {
     cancel() {

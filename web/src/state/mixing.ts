@@ -12,7 +12,7 @@ import { soundClient } from '@skipback/media/sound/sound-client';
 import { sentenceOf } from '@skipback/media/worker-client';
 import { create } from 'zustand';
 import { loadClipSound } from './clip-sound';
-import type { ClipState } from './library';
+import type { ClipState, LoadedClip } from './library';
 import { loadSound } from './song';
 
 /** What looks of a result let be heard. */
@@ -52,16 +52,20 @@ function paceOf({ readAt: read }: Clip, state: ClipState | undefined): number {
   return read && own && frameCount(own) > 0 ? toNumber(read) / meanRateHz(own) : 1;
 }
 
+/** A sound that could not be had, and what is said of it where something is made that should have it. */
+type Lack = (name: string, problem?: unknown) => void;
+
 /** Loads the sounds of the clips that play, by clip; those without one are left out. */
 async function clipSounds(
   compiled: CompiledProject,
   clips: readonly ClipState[],
+  lack: Lack,
 ): Promise<ReadonlyMap<string, HeardSound>> {
   const heard = new Map<string, HeardSound>();
   for (const state of clips) {
     const { clip, loaded } = state;
     const pieces = compiled.pieces.map((p) => p.compiled).filter((p) => p.clip.id === clip.id);
-    if (pieces.length === 0 || !loaded || useSilentMedia.getState().ids.has(clip.mediaId)) continue;
+    if (pieces.length === 0 || !loaded || isSilent(loaded, lack)) continue;
     const long = durationOf(loaded.record.facts.table) > WHOLE_S;
     const instants = pieces.flatMap((p) =>
       p.path.segments.flatMap((s) => [s.from * paceOf(clip, state), s.to * paceOf(clip, state)]),
@@ -70,8 +74,8 @@ async function clipSounds(
     const range = long ? { fromS, toS: GRID_S * Math.ceil((most(instants) + 1) / GRID_S) } : undefined;
     try {
       heard.set(clip.id, { soundId: await loadClipSound(loaded, range), fromS });
-    } catch {
-      useSilentMedia.setState(({ ids }) => ({ ids: new Set([...ids, clip.mediaId]) }));
+    } catch (problem) {
+      noSound(loaded, problem, lack);
     }
   }
   return heard;
@@ -81,25 +85,40 @@ async function clipSounds(
 async function broughtSounds(
   ids: ReadonlySet<string>,
   clips: readonly ClipState[],
+  lack: Lack,
 ): Promise<ReadonlyMap<string, string>> {
   const heard = new Map<string, string>();
   for (const { clip, loaded } of clips) {
-    if (!ids.has(clip.id) || !loaded || useSilentMedia.getState().ids.has(clip.mediaId)) continue;
+    if (!ids.has(clip.id) || !loaded || isSilent(loaded, lack)) continue;
     if (durationOf(loaded.record.facts.table) > WHOLE_S) continue;
     try {
       heard.set(clip.id, await loadClipSound(loaded));
-    } catch {
-      useSilentMedia.setState(({ ids: silent }) => ({ ids: new Set([...silent, clip.mediaId]) }));
+    } catch (problem) {
+      noSound(loaded, problem, lack);
     }
   }
   return heard;
 }
 
+/** Whether a clip was found to have no sound, or none that can be decoded. */
+function isSilent({ clip, record }: LoadedClip, lack: Lack): boolean {
+  const silent = useSilentMedia.getState().ids.has(clip.mediaId);
+  if (silent && record.facts.hasSound) lack(clip.name);
+  return silent;
+}
+
+/** A clip's sound is not there: it has none, which is remembered, or it could not be had this time. */
+function noSound({ clip, record }: LoadedClip, problem: unknown, lack: Lack): void {
+  useSilentMedia.setState(({ ids }) => ({ ids: new Set([...ids, clip.mediaId]) }));
+  if (record.facts.hasSound) lack(clip.name, problem);
+}
+
 /** Loads the user's sounds that are heard; those whose files are not there any more are left out. */
-async function ownSoundsOf(placed: readonly Placed[]): Promise<ReadonlySet<string>> {
+async function ownSoundsOf(placed: readonly Placed[], lack: Lack): Promise<ReadonlySet<string>> {
   const there = new Set<string>();
   for (const { mediaId, name } of ownSounds({ placed: [...placed] }))
     if (await loadSound(mediaId, name).catch(() => null)) there.add(mediaId);
+    else lack(name);
   return there;
 }
 
@@ -133,20 +152,29 @@ const countedFrom = (path: TimePath, startS: number): TimePath =>
 export const mixSentence = (problem: unknown): string =>
   `The sound could not be made: ${sentenceOf(problem, 'a sound could not be read.')}`;
 
-/** The sound of the whole result: the song, the clips' own sound along their paths, the made sounds. */
+/**
+ * The sound of the whole result: the song, the clips' own sound along their paths, the made sounds. What should be in it
+ * and could not be had is added to `lacks`, in sentences.
+ */
 export async function mixOf(
   project: Project,
   compiled: CompiledProject,
   clips: readonly ClipState[],
+  lacks: Set<string> = new Set(),
 ): Promise<Stereo | undefined> {
   if (!isHeard(project, compiled) || compiled.totalFrames === 0) return undefined;
+  const lack: Lack = (name, problem) =>
+    lacks.add(
+      `The sound of ${name} is not in it.${problem === undefined ? '' : ` ${sentenceOf(problem, '')}`}`.trim(),
+    );
   const { song, clipSound, made, placed, rate } = project;
   const songIsThere = song !== null && (await loadSound(song.mediaId, song.name).catch(() => null)) !== null;
-  const heard = clipSound.on ? await clipSounds(compiled, clips) : undefined;
+  if (song !== null && !songIsThere) lack(song.name);
+  const heard = clipSound.on ? await clipSounds(compiled, clips, lack) : undefined;
   const ofLooks = soundOfLooks(project, compiled);
-  const broughtIn = await broughtSounds(new Set(ofLooks.laid.map((l) => l.clip)), clips);
+  const broughtIn = await broughtSounds(new Set(ofLooks.laid.map((l) => l.clip)), clips, lack);
   const heardByHand = placed.filter((p) => p.on);
-  const own = await ownSoundsOf(heardByHand);
+  const own = await ownSoundsOf(heardByHand, lack);
   const request: MixRequest = {
     totalFrames: compiled.totalFrames,
     rate,

@@ -1,6 +1,6 @@
 import type { Mark } from '@skipback/core/project/schema';
 import { colors, mono } from '../../theme';
-import { type Ribbon } from '../threads/ribbons';
+import type { Ribbon } from '../threads/ribbons';
 import { type Scale, tickStep } from '../scales';
 import { type Thumbnails, type WeaveScene, colorOf, visibleRibbons } from '../scene';
 

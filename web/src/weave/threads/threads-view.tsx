@@ -1,4 +1,4 @@
-import { type Frame } from '@skipback/core/time/units';
+import type { Frame } from '@skipback/core/time/units';
 import { Box } from '@mui/material';
 import type { Mark } from '@skipback/core/project/schema';
 import { useDrag, useGesture } from '@use-gesture/react';
