@@ -102,6 +102,8 @@ export interface RenderProof {
   readonly asOrdered: boolean;
   /** What was lacking when it was made, in sentences: pieces, clips, sounds. */
   readonly lacks: readonly string[];
+  /** What is to be said of it, though it is as ordered: a quality that the encoder does not reach. */
+  readonly notes: readonly string[];
   /** Source frames that were damaged; the nearest good ones stand in for them. */
   readonly damaged: number;
 }

@@ -5,7 +5,7 @@ import { type GivenPicture, alike, smallGrey } from './given';
 import type { RenderProof } from './messages';
 
 /** What the file itself says. */
-export type Proven = Omit<RenderProof, 'lacks' | 'damaged'>;
+export type Proven = Omit<RenderProof, 'lacks' | 'damaged' | 'notes'>;
 
 /** Sound may be longer or shorter by so much: encoders fill their last block. */
 const SOUND_SLACK_S = 0.15;

@@ -13,6 +13,7 @@ import {
 } from 'mediabunny';
 import { planesBytes } from '@skipback/core/pixels/planes';
 import { workingPlanes } from '../frames/working-planes';
+import { Said } from '../worker-client';
 import type { FileKind } from './encoders';
 import type { RenderSettings, Setting } from './messages';
 
@@ -34,6 +35,8 @@ export interface Trial {
   readonly tried?: Setting;
   readonly db: number;
   readonly bytesPerFrame: number;
+  /** Set where the encoder fails at what would come nearer to the aim: what it was to be, decibels. */
+  readonly wantedDb?: number;
 }
 
 /**
@@ -49,6 +52,16 @@ const QUANTIZERS: Partial<
 
 /** The most that every browser and the package take; above it the frame itself says its quantizer. */
 const SAFE_QUANTIZER = 63;
+
+/** Bits a second at least: of fewer the encoder makes H.264 of level 1b, which browsers will not decode again. */
+const LEAST_BITRATE = 160_000;
+
+/** Trials at most, and with those that an encoder gave up. */
+const TRIALS = 4;
+const MOST_TRIALS = 9;
+
+/** Doublings of bits between what an encoder does and what it gives up, below which it is known well enough. */
+const KNOWN_WELL = 0.35;
 
 /** Bits a pixel below which nothing worth having is saved by looking further. */
 const HARDLY_ANY = 0.01;
@@ -104,18 +117,22 @@ export async function settingFor(
   const settingAt = (at: number): Setting =>
     range
       ? { quantizer: Math.round(Math.min(most, Math.max(1, range.middle - at))) }
-      : { bitrate: Math.min(400e6, Math.max(80_000, 0.12 * width * height * rateHz * 2 ** at)) };
+      : { bitrate: Math.min(400e6, Math.max(LEAST_BITRATE, 0.12 * width * height * rateHz * 2 ** at)) };
   const slope = range ? range.perStep : DB_PER_DOUBLING;
   const trials: (Trial & { at: number })[] = [];
   let most = range?.most ?? 0;
   let at = (aimDb - 40) / slope;
   if (guess && range && 'quantizer' in guess) at = range.middle - guess.quantizer;
   if (guess && !range && 'bitrate' in guess) at = Math.log2(guess.bitrate / (0.12 * width * height * rateHz));
-  for (let i = 0; i < 4 && !signal?.aborted; i++) {
+  /** From here on the encoder gives up: a picture takes more than it can write. */
+  let limit = Infinity;
+  for (let i = 0; i < (limit === Infinity ? TRIALS : MOST_TRIALS) && !signal?.aborted; i++) {
     const setting = settingAt(at);
     if (trials.some((t) => JSON.stringify(t.setting) === JSON.stringify(setting))) break;
     const tried = await tryOut(kind, setting, pictures, rateHz).catch((error: unknown) => {
-      if ('quantizer' in setting && setting.quantizer > SAFE_QUANTIZER) return undefined;
+      const lower =
+        'quantizer' in setting ? setting.quantizer > SAFE_QUANTIZER : setting.bitrate > LEAST_BITRATE;
+      if (lower) return undefined;
       throw error;
     });
     if (!tried && range) {
@@ -123,7 +140,14 @@ export async function settingFor(
       at = range.middle - most;
       continue;
     }
-    const trial = { ...tried!, at };
+    const highest = Math.max(-Infinity, ...trials.map((t) => t.at));
+    if (!tried) {
+      limit = Math.min(limit, at);
+      if (limit - highest < KNOWN_WELL) break;
+      at = highest === -Infinity ? at - 1.5 : (highest + limit) / 2;
+      continue;
+    }
+    const trial = { ...tried, at };
     trials.push(trial);
     const over = trial.db - aimDb;
     const hardlyAny = trial.bytesPerFrame * 8 < HARDLY_ANY * width * height;
@@ -133,10 +157,22 @@ export async function settingFor(
       other && Math.abs(other.at - at) > 1e-6 ? (trial.db - other.db) / (trial.at - other.at) : slope;
     const step = measured > slope / 6 ? measured : slope;
     at += (aimDb + 0.2 - trial.db) / step;
+    if (at < limit) continue;
+    if (limit - trial.at < KNOWN_WELL) break;
+    at = (trial.at + limit) / 2;
   }
   const good = trials.filter((t) => t.db >= aimDb - 0.15).sort((a, b) => a.bytesPerFrame - b.bytesPerFrame);
-  const best = good[0] ?? trials.sort((a, b) => b.db - a.db)[0]!;
-  return { ...best, tried: best.setting, setting: asSpent(best, rateHz) };
+  const best = good[0] ?? trials.sort((a, b) => b.db - a.db)[0];
+  if (!best)
+    throw new Said('The encoder gave up on this picture. Choose another kind of file, or a smaller size.');
+  const reached = good.length > 0 || limit === Infinity;
+  return {
+    ...best,
+    tried: best.setting,
+    // What is near its limit gets no more than what it was seen to do.
+    setting: limit === Infinity ? asSpent(best, rateHz) : best.setting,
+    ...(!reached && { wantedDb: aimDb }),
+  };
 }
 
 /** Rate control spends more than it was told on a few frames; over many it keeps to what these really took. */
@@ -155,16 +191,18 @@ async function tryOut(
   const { source, everyFrame } = encoderAt(kind, setting);
   output.addVideoTrack(source, { frameRate: rateHz });
   await output.start();
-  let bytes = 0;
-  for (const [i, picture] of pictures.entries()) {
-    const frame = new VideoFrame(picture, { timestamp: Math.round((i * 1e6) / rateHz) });
-    const sample = new VideoSample(frame, { timestamp: i / rateHz, duration: 1 / rateHz });
-    await source.add(sample, everyFrame);
-    sample.close();
+  try {
+    for (const [i, picture] of pictures.entries()) {
+      const frame = new VideoFrame(picture, { timestamp: Math.round((i * 1e6) / rateHz) });
+      const sample = new VideoSample(frame, { timestamp: i / rateHz, duration: 1 / rateHz });
+      await source.add(sample, everyFrame).finally(() => sample.close());
+    }
+    await output.finalize();
+  } catch (error) {
+    await output.cancel().catch(() => {});
+    throw error;
   }
-  await output.finalize();
   const file = new Blob([target.buffer!]);
-  bytes = file.size;
   const input = new Input({ formats: ALL_FORMATS, source: new BlobSource(file) });
   try {
     const track = (await input.getPrimaryVideoTrack())!;
@@ -180,7 +218,7 @@ async function tryOut(
       sample.close();
     }
     const db = squares === 0 ? 99 : 10 * Math.log10((255 * 255 * values) / squares);
-    return { setting, db, bytesPerFrame: bytes / pictures.length };
+    return { setting, db, bytesPerFrame: file.size / pictures.length };
   } finally {
     input.dispose();
   }

@@ -53,7 +53,7 @@ async function run(job: RenderJob): Promise<void> {
     const made: MadeFile & { readonly setting?: Setting } = isFilm(format)
       ? await renderFile(job, abort.signal, progress)
       : await renderPictures(job, abort.signal, progress);
-    const { counts, damaged, given } = made;
+    const { counts, damaged, given, notes } = made;
     const shown = isFilm(format) || !pictureKind(format).loops ? length * job.settings.loops : length;
     const durationS = (shown * job.rate.den) / job.rate.num;
     const ordered = { frames, durationS, given, soundS: job.sound ? durationS : 0 };
@@ -62,7 +62,7 @@ async function run(job: RenderJob): Promise<void> {
       ? await proveFile(file, ordered)
       : await provePictures(file, format, ordered);
     const { lacks } = job;
-    const proof = { ...proven, lacks, damaged, asOrdered: proven.asOrdered && lacks.length === 0 };
+    const proof = { ...proven, lacks, notes, damaged, asOrdered: proven.asOrdered && lacks.length === 0 };
     reply({ kind: 'done', setting: made.setting, proof, counts, damaged });
   } catch (error) {
     reply(

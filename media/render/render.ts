@@ -21,6 +21,8 @@ export interface MadeFile {
   readonly counts: RenderCounts;
   readonly damaged: number;
   readonly given: readonly GivenPicture[];
+  /** What is to be said of it, though it is as ordered. */
+  readonly notes: readonly string[];
 }
 
 /**
@@ -33,7 +35,45 @@ export async function renderFile(
   signal: AbortSignal,
   progress: Progress,
 ): Promise<MadeFile & { readonly setting: Setting }> {
-  const { setting, bytesPerFrame, tried = setting } = await settingOf(job, signal);
+  let trial = await settingOf(job, signal);
+  for (let tries = 0; ; tries++)
+    try {
+      return { ...(await renderAt(job, trial, signal, progress)), notes: notesOf(job, trial) };
+    } catch (error) {
+      // A picture of the result was busier than those that were tried.
+      const { setting } = trial;
+      if (tries >= MOST_TRIES || !('bitrate' in setting) || !gaveUp(error)) throw error;
+      trial = {
+        ...trial,
+        setting: { bitrate: setting.bitrate / 2 },
+        wantedDb: AIMS_DB[job.settings.quality],
+      };
+    }
+}
+
+/** How often a file is begun anew with half the bits, where the encoder gave up. */
+const MOST_TRIES = 4;
+
+/** Whether it was the encoder that failed. */
+const gaveUp = (error: unknown): boolean =>
+  error instanceof DOMException && (error.name === 'EncodingError' || /encod/i.test(error.message));
+
+/** What is to be said of a file that is as ordered, and yet not quite what was asked for. */
+function notesOf(job: RenderJob, { db, wantedDb }: Trial): string[] {
+  if (wantedDb === undefined) return [];
+  const { label } = filmKindOf(job.settings);
+  return [
+    `This picture is too busy for ${label} at the quality “${job.settings.quality}”: the encoder gives up on it. It was made as near as it can, about ${db.toFixed(1)} dB instead of ${wantedDb.toFixed(1)}. WebM, VP9 comes nearer.`,
+  ];
+}
+
+/** Renders with one setting of the encoder. */
+async function renderAt(
+  job: RenderJob,
+  { setting, bytesPerFrame, tried = setting }: Trial,
+  signal: AbortSignal,
+  progress: Progress,
+): Promise<Omit<MadeFile, 'notes'> & { readonly setting: Setting }> {
   const began = performance.now();
   const size = fileSize(job.width, job.height, job.settings.scale);
   const stream = streamOf(job, size);

@@ -92,6 +92,7 @@ export async function renderPictures(
     counts: { ...stream.counts, encoded: positions.length, elapsedMs: performance.now() - began },
     damaged: stream.damaged,
     given,
+    notes: [],
   };
 }
 

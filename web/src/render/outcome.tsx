@@ -107,6 +107,11 @@ export function Outcome({ state }: { readonly state: Ended }) {
           The nearest good frame stands in for {damaged === 1 ? 'it' : 'each of them'}.
         </Box>
       )}
+      {proof.notes.map((sentence) => (
+        <Box key={sentence} role="status" sx={{ mt: 1, color: colors.ink }}>
+          {sentence}
+        </Box>
+      ))}
       {proof.lacks.map((sentence) => (
         <Box key={sentence} role="alert" sx={{ mt: 1, color: colors.attention }}>
           {sentence}

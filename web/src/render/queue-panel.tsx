@@ -18,9 +18,10 @@ import {
 import { colors, mono } from '../theme';
 
 /** Whether a file may be handed over, and why not. Files of before say nothing of what they lack. */
-function verdictOf({ asOrdered, lacks = [], damaged = 0 }: Partial<RenderProof>): string {
+function verdictOf({ asOrdered, lacks = [], notes = [], damaged = 0 }: Partial<RenderProof>): string {
   if (lacks.length > 0) return `not as ordered, do not hand it over: ${lacks.join(' ')}`;
   if (!asOrdered) return 'not as ordered: do not hand it over';
+  if (notes.length > 0) return `as ordered. ${notes.join(' ')}`;
   return damaged > 0
     ? `whole, but ${damaged} source frame${damaged === 1 ? ' is' : 's are'} damaged`
     : 'as ordered';

@@ -176,7 +176,7 @@ export function SpeedHandles({ model, hand, resultX, plot, width, chosen, onChoo
               height={14}
               rx={3}
               fill={colors.ink}
-              data-testid="speed-point"
+              data-testid="speed-change"
               style={grip}
             >
               <title>Drag: where the speed changes</title>

@@ -97,7 +97,7 @@ export function SpeedView({ model }: { readonly model: WeaveModel }) {
   );
   const onDouble = (event: MouseEvent) => {
     const { x, y } = local(event);
-    if (hand && y < layout.resultTop - 8) addSpeedPoint(hand, Math.round(resultX.invert(x)) - pieceStart);
+    if (hand && y < layout.resultTop - 8) addChange(hand, Math.round(resultX.invert(x)) - pieceStart);
   };
   const onHover = (event: PointerEvent) => {
     const { x } = local(event);
@@ -126,7 +126,7 @@ export function SpeedView({ model }: { readonly model: WeaveModel }) {
                 size="small"
                 color="inherit"
                 sx={{ minWidth: 0, py: 0, flex: 'none' }}
-                onClick={() => addSpeedPoint(hand, usePlayback.getState().position - pieceStart)}
+                onClick={() => addChange(hand, usePlayback.getState().position - pieceStart)}
               >
                 Add at the playhead
               </Button>
@@ -163,7 +163,7 @@ export function SpeedView({ model }: { readonly model: WeaveModel }) {
 }
 
 /** Adds a point at a result frame of the piece, with the speed it already has there. */
-function addSpeedPoint({ layout, values, commit, incoming }: HandRamp, at: number): void {
+function addChange({ layout, values, commit, incoming }: HandRamp, at: number): void {
   const plateau = layout.plateaus.find((p) => at > p.from && at < p.to);
   if (!plateau) return;
   const point = values.points[plateau.place]!;
