@@ -282,4 +282,12 @@ test('a recipe says what it replaces, and can be taken back for twelve seconds',
   await expect(notice).toBeVisible();
   await page.getByRole('alert').getByRole('button', { name: 'Undo' }).click();
   await expect.poll(() => length(page)).toBe(before);
+  // Somewhere else it could take nothing back.
+  await page
+    .getByRole('button', { name: /^Put on Soft tide/ })
+    .first()
+    .click();
+  await expect(notice).toBeVisible();
+  await toShelf(page);
+  await expect(notice).toHaveCount(0);
 });

@@ -32,6 +32,7 @@ test('a value is taken as it is meant, or refused in words', async ({ page }) =>
   }
   await out.press('Escape');
   await expect(out).toHaveValue(before);
+  await expect(out).not.toBeFocused();
   await expect(page.getByRole('alert')).toHaveCount(0);
 
   await page.getByRole('button', { name: 'Sound', exact: true }).click();
@@ -46,6 +47,7 @@ test('a value is taken as it is meant, or refused in words', async ({ page }) =>
   await level.press('Escape');
   await expect(level).toHaveValue(/^-3\.5/);
   await page.keyboard.press('Escape');
+  await expect(level).toHaveCount(0);
   await enter(page, 'Span in', '1,5 s');
   await expect(page.getByLabel('Span in', { exact: true })).toHaveValue('45');
 });

@@ -101,7 +101,8 @@ export function encoderAt(
 
 /**
  * Finds the setting at which pictures come out as near to themselves as a quality promises, by encoding them and
- * looking: at most four times, `guess` first. The pictures stay the caller's.
+ * looking: at most four times, `guess` first, or nine where the encoder gives up at what would be needed. The pictures
+ * stay the caller's. Throws `Said` where it gives up at everything.
  */
 export async function settingFor(
   kind: FileKind,

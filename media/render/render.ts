@@ -150,6 +150,8 @@ async function settingOf(job: RenderJob, signal: AbortSignal): Promise<Trial> {
     const rateHz = job.rate.num / job.rate.den;
     const kind = filmKindOf(job.settings);
     return await settingFor(kind, pictures, rateHz, AIMS_DB[job.settings.quality], signal, job.guess);
+  } catch (error) {
+    throw signal.aborted ? new Cancelled() : error;
   } finally {
     pictures.forEach((p) => p.close());
   }

@@ -15,19 +15,30 @@ interface Props {
   readonly lines?: boolean;
 }
 
+/** The sheet or dialog that a field is in. */
+const sheetOf = (field: HTMLElement): HTMLElement | null =>
+  field.closest<HTMLElement>('[role="presentation"] > [tabindex="-1"]');
+
 /** A value edited where it stands: type and press Enter, arrows step it, Escape puts it back. */
 export function ValueField({ label, text, onEnter, onStep, hint, width = 92, lines = false }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   const [refused, setRefused] = useState<string>();
   const refusalId = useId();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  /** Leaving the field after Enter must not enter the same thing again. */
+  /** Leaving the field after Enter must not enter the same thing again, after Escape nothing. */
   const entered = useRef(false);
   const enter = () => {
     const taken = draft === null || draft.trim() === text || onEnter(draft);
     setRefused(taken === true ? undefined : taken || `This is not understood here. ${hint ?? ''}`);
     if (taken === true) setDraft(null);
     return taken === true;
+  };
+  /** Afterwards the keys of the bench work again; in a sheet, its own: Escape closes it. */
+  const leave = (field: HTMLInputElement) => {
+    entered.current = true;
+    const sheet = sheetOf(field);
+    if (sheet) sheet.focus({ preventScroll: true });
+    else field.blur();
   };
   const field = (
     <InputBase
@@ -49,17 +60,13 @@ export function ValueField({ label, text, onEnter, onStep, hint, width = 92, lin
       onKeyDown={(event) => {
         if (event.key === 'Enter') {
           event.preventDefault();
-          // The keys of the bench work again at once; in a sheet, its own: Escape closes it.
           if (!enter()) return event.stopPropagation();
-          entered.current = true;
-          const field = event.target as HTMLInputElement;
-          const sheet = field.closest<HTMLElement>('[role="presentation"] > [tabindex="-1"]');
-          if (sheet) sheet.focus({ preventScroll: true });
-          else field.blur();
+          leave(event.target as HTMLInputElement);
         } else if (event.key === 'Escape') {
-          event.stopPropagation();
-          setDraft(null);
-          setRefused(undefined);
+          const field = event.target as HTMLInputElement;
+          // Untouched, it is the sheet's.
+          if (draft === null && sheetOf(field)) return;
+          leave(field);
         } else if (onStep && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
           event.preventDefault();
           setDraft(null);

@@ -69,6 +69,7 @@ export function RecipeOffer({ project, piece, clips, clip }: Omit<Props, 'compil
       ...(gave && CAUTION),
       // What went can be had back for as long as that takes to be seen.
       autoHideDuration: 12_000,
+      onClose: () => forget(),
       action: (
         <Button
           color="inherit"
@@ -82,6 +83,11 @@ export function RecipeOffer({ project, piece, clips, clip }: Omit<Props, 'compil
           Undo
         </Button>
       ),
+    });
+    // It goes with its project.
+    const { id } = useProjectStore.getState().project!;
+    const forget = useProjectStore.subscribe(({ project }) => {
+      if (project?.id !== id) closeSnackbar(key);
     });
   };
   const remove = async (listed: ListedRecipe) => {

@@ -96,35 +96,35 @@ export function Outcome({ state }: { readonly state: Ended }) {
         </svg>
         {headline(state)}
       </Box>
-      {rows.map(([label, value]) => (
-        <Box key={label} sx={{ display: 'flex', py: 0.4 }}>
-          <Box sx={{ width: 180, color: colors.quiet }}>{label}</Box>
-          <Box sx={{ fontFamily: mono }}>{value}</Box>
+      {proof.lacks.map((sentence) => (
+        <Box key={sentence} role="alert" sx={{ mb: 1, color: colors.attention }}>
+          {sentence}
+        </Box>
+      ))}
+      {proof.notes.map((sentence) => (
+        <Box key={sentence} role="status" sx={{ mb: 1 }}>
+          {sentence}
         </Box>
       ))}
       {damaged > 0 && (
-        <Box role="alert" sx={{ mt: 1, color: colors.attention }}>
+        <Box role="alert" sx={{ mb: 1, color: colors.attention }}>
           The nearest good frame stands in for {damaged === 1 ? 'it' : 'each of them'}.
         </Box>
       )}
-      {proof.notes.map((sentence) => (
-        <Box key={sentence} role="status" sx={{ mt: 1, color: colors.ink }}>
-          {sentence}
-        </Box>
-      ))}
-      {proof.lacks.map((sentence) => (
-        <Box key={sentence} role="alert" sx={{ mt: 1, color: colors.attention }}>
-          {sentence}
-        </Box>
-      ))}
       {!proof.asOrdered && (
-        <Box role="alert" sx={{ mt: 1, color: colors.attention }}>
+        <Box role="alert" sx={{ mb: 1, color: colors.attention }}>
           Do not hand this file over.{' '}
           {proof.lacks.length > 0
             ? 'Bring back what is missing, and render it again.'
             : 'Render it again, or try another format.'}
         </Box>
       )}
+      {rows.map(([label, value]) => (
+        <Box key={label} sx={{ display: 'flex', py: 0.4 }}>
+          <Box sx={{ width: 180, color: colors.quiet }}>{label}</Box>
+          <Box sx={{ fontFamily: mono }}>{value}</Box>
+        </Box>
+      ))}
       {state.download && (
         <Button
           sx={{ mt: 2 }}
