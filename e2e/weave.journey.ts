@@ -88,6 +88,29 @@ test('resting on source, thread or result shows that very frame and gives it bac
   await expect.poll(() => pictureNumber(page)).toBe(100);
 });
 
+test('what plays once ends on its last frame, and that is what the picture shows', async ({ page }) => {
+  await startWith(page, await codedClip('bframes'));
+  await setSpan(page, 100, 137);
+  await page.keyboard.press('s');
+  await page.keyboard.press('r');
+  const ended = async (name: number) => {
+    await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+    await expect.poll(() => pictureNumber(page)).toBe(name);
+    await expect(page.getByText(`frame ${name - 99} of 37`)).toBeVisible();
+  };
+  const plays = (...keys: string[]) =>
+    keys.reduce((was, key) => was.then(() => page.keyboard.press(key)), Promise.resolve());
+  const starts = () => expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+  for (const keys of [['Home', 'Space'], ['Space'], ['Home', 'l', 'l'], ['Home', 'l', 'l', 'l']]) {
+    await plays(...keys);
+    await starts();
+    await ended(136);
+  }
+  await plays('End', 'j');
+  await starts();
+  await ended(100);
+});
+
 test('both strips zoom and pan on their own, by wheel and keys, and fit again', async ({ page }) => {
   await startWith(page, await codedClip('bframes'));
   await setSpan(page, 100, 160);
