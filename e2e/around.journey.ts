@@ -93,6 +93,12 @@ test('keys are silent behind dialogs; Space presses what was gone to by Tab, and
   await settled(page);
   await page.keyboard.press('Escape');
   await expect(help).toHaveCount(0);
+  await expect(keys).toBeFocused();
+  await page.keyboard.press('Space');
+  await help.waitFor();
+  await settled(page);
+  await page.keyboard.press('Escape');
+  await expect(help).toHaveCount(0);
 
   // By the pointer: a switch keeps what it was set to, and the keys go on.
   const on = page.getByRole('switch').or(page.locator('input[type=checkbox]')).first();

@@ -87,7 +87,7 @@ test('Land puts the mark on the beat in the file, a look flashes on every second
     total = numbers.length;
     return numbers.indexOf(150);
   };
-  expect(await landed('land.mp4')).toBe(Math.floor(beat * RATE));
+  expect(await landed('land.mp4')).toBe(Math.round(beat * RATE));
   const flashes = white;
   const frames = grid.map((b) => Math.round(b * RATE));
   expect(flashes.length).toBeGreaterThanOrEqual(3);
@@ -99,7 +99,7 @@ test('Land puts the mark on the beat in the file, a look flashes on every second
   await slider.focus();
   for (let i = 0; i < 7; i++) await page.keyboard.press('ArrowRight');
   await expect(slider).toHaveAttribute('aria-valuenow', '7');
-  expect(await landed('land-slid.mp4')).toBe(Math.floor(beat * RATE) + 7);
+  expect(await landed('land-slid.mp4')).toBe(Math.round(beat * RATE) + 7);
   expect(white.filter((at) => at >= 7)).toEqual(flashes.map((at) => at + 7).filter((at) => at < total));
 });
 

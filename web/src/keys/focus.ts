@@ -1,11 +1,22 @@
-/** Whether what has the focus got it by the keyboard (Tab, arrows) and not by a press of the pointer. */
-let byKeyboard = false;
-let pointed = false;
+/** Keys that take the focus from one thing to another. */
+const GOES = /^(Tab|Arrow\w+|Home|End|PageUp|PageDown)$/;
+
+/** What was gone to by keyboard, not by a press of the pointer. What gets the focus back is as it was: a button whose sheet closed. */
+const goneTo = new WeakSet<EventTarget>();
+let last: 'pointer' | 'going' | 'other' = 'other';
 
 if (typeof document !== 'undefined') {
-  document.addEventListener('pointerdown', () => (pointed = true), true);
-  document.addEventListener('keydown', () => (pointed = false), true);
-  document.addEventListener('focusin', () => (byKeyboard = !pointed), true);
+  const capture = { capture: true };
+  document.addEventListener('pointerdown', () => (last = 'pointer'), capture);
+  document.addEventListener('keydown', ({ key }) => (last = GOES.test(key) ? 'going' : 'other'), capture);
+  document.addEventListener(
+    'focusin',
+    ({ target }) => {
+      if (last === 'pointer') goneTo.delete(target!);
+      else if (last === 'going') goneTo.add(target!);
+    },
+    capture,
+  );
 }
 
 const BUTTONS =
@@ -13,7 +24,7 @@ const BUTTONS =
 
 /** Whether Space and Enter are this element's own: a button that was gone to by keyboard. */
 export const pressesItself = (target: EventTarget | null): boolean =>
-  byKeyboard && target instanceof Element && target.closest(BUTTONS) !== null;
+  target instanceof Element && goneTo.has(target) && target.closest(BUTTONS) !== null;
 
 /** Whether keys are typed into this element, or choose in it. */
 export function takesKeys(target: EventTarget | null): boolean {
