@@ -147,7 +147,7 @@ test('what is kept is shown by who uses it; a project taken away is put back unt
 });
 
 test.describe('a worker that dies', () => {
-  test.use({ allowedErrors: [/on purpose/] });
+  test.use({ allowedErrors: [/on purpose|picture’s worker died/] });
   test('is begun again, with the picture as it was, and it is said', async ({ page }) => {
     await startWith(page, await codedClip('vp9'));
     await enter(page, 'Span in', '0');

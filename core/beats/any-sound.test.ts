@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { seeded } from '../moves/random';
+import { unscattered } from '../moves/random';
 import { analyse } from './analyse';
 import { BeatGridSchema } from './grid';
 
@@ -25,7 +25,7 @@ const anySound = fc
     seed: fc.nat(1000),
   })
   .map(({ lengthS, kind, hz, seed }) => {
-    const random = seeded(seed);
+    const random = unscattered(seed);
     const count = Math.max(1, Math.round(lengthS * RATE_HZ));
     const every = Math.max(40, Math.round(RATE_HZ / Math.min(40, hz)));
     const at = Math.floor(random() * count);

@@ -1,5 +1,5 @@
 import { type Network, scoreOf } from './fitted';
-import { type Random, seeded } from '../moves/random';
+import { type Random, unscattered } from '../moves/random';
 
 /** The patterns of one song, one after the other in one row of numbers, and which of them are right. */
 export interface Example {
@@ -83,7 +83,7 @@ export function fit(
 ): Network {
   const examples = all.filter(({ right }) => right.some((r) => r));
   const inputs = examples[0]!.patterns.length / examples[0]!.right.length;
-  const random = seeded(seed);
+  const random = unscattered(seed);
   const { mean, deviation } = spreadOf(examples, inputs);
   const units = new Weights(UNITS * inputs, () => normal(random) / Math.sqrt(inputs));
   const biases = new Weights(UNITS, () => 0);

@@ -54,10 +54,12 @@ const project = (name: string, rate: Rational, chain: string, readAt: Rational |
 
 const shownIn = (p: CompiledProject) => p.pieces.flatMap((x) => [...x.compiled.shown]);
 
+const startIn = (table: FrameTable, n: number): number =>
+  table.kind === 'constant' ? (n * table.rate.den) / table.rate.num : (table.starts[n] ?? table.endS);
+
 /** A reader that knows nothing of ours: OpenTimelineIO's ranges, warps and freezes, by its documentation. */
 function readPlainly(text: string, table: FrameTable): number[] {
-  const startS = (n: number) =>
-    table.kind === 'constant' ? (n * table.rate.den) / table.rate.num : table.starts[n]!;
+  const startS = (n: number) => startIn(table, n);
   const frameAt = (s: number) => {
     let n = 0;
     while (n < 299 && startS(n + 1) <= s + 1e-7) n++;
@@ -173,8 +175,13 @@ it('any span and speed of any clip comes back from OpenTimelineIO frame for fram
         const said = Number(/(\d+) result frames? shows? the frame beside/.exec(limits.join(' '))?.[1] ?? 0);
         expect(again.length).toBe(before.length);
         expect(before.filter((n, i) => again[i] !== n).length).toBeLessThanOrEqual(said);
-        // Only at a clip's very end is there nothing that could be read on.
-        expect(said).toBeLessThanOrEqual(2);
+        // A last frame that begins in the clip and ends beyond it is cut short in a list, so that all of it runs slower by a hair.
+        const playedS = (before.length * percent) / 100 / toNumber(rate);
+        const table = CLIPS[name]!;
+        const beyond = backward
+          ? startIn(table, first + length) < playedS
+          : startIn(table, first) + playedS > startIn(table, 300);
+        if (!beyond) expect(said).toBe(0);
       },
     ),
     { numRuns: 150 },

@@ -13,13 +13,20 @@ export function scattered(n: number): number {
 }
 
 /**
+ * A row of random numbers straight from the generator: the songs that beats are fitted to and measured with are drawn
+ * by it, and stay what they are. Rows of neighbouring seeds begin alike.
+ */
+export function unscattered(seed: number): Random {
+  const generator = xoroshiro128plus(seed);
+  return () => uniformFloat64(generator);
+}
+
+/**
  * A row of random numbers from a whole-number seed. The generator's first numbers follow its seed almost in a straight
  * line, so the seed is scattered before.
  */
-export function seeded(seed: number): Random {
-  const generator = xoroshiro128plus(scattered(Math.imul(seed, 0x9e3779b1) + 0x7f4a7c15));
-  return () => uniformFloat64(generator);
-}
+export const seeded = (seed: number): Random =>
+  unscattered(scattered(Math.imul(seed, 0x9e3779b1) + 0x7f4a7c15));
 
 /** A random number from 0 up to 1 for a place of a row: the same however often and in whatever order it is asked for. */
 export const chance = (seed: number, row: number, place: number): number =>

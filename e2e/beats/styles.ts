@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { seeded } from '@skipback/core/moves/random';
+import { unscattered } from '@skipback/core/moves/random';
 import { WORK } from '../coded-clips';
 import type { KnownSong } from './heard';
 
@@ -84,7 +84,9 @@ export function styleSong(file: string, seed: number): KnownSong | undefined {
   const grooves = [...source.matchAll(/^\s*DefGroove\s+(\S+)/gim)].map((m) => m[1]!);
   const main = grooves.filter((g) => !/intro|end|fill|sus/i.test(g));
   if (main.length === 0) return undefined;
-  const random = seeded(seed * 4096 + [...file].reduce((sum, c) => (sum * 31 + c.charCodeAt(0)) % 4093, 7));
+  const random = unscattered(
+    seed * 4096 + [...file].reduce((sum, c) => (sum * 31 + c.charCodeAt(0)) % 4093, 7),
+  );
   for (let i = 0; i < 30; i++) random();
   const one = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)]!;
   const [slow, fast] = time === 6 ? [144, 252] : temposOf(file);
