@@ -46,6 +46,25 @@ test('when the room runs out in the middle of an import or a render it is said, 
   await made;
 });
 
+test('where a file cannot even be begun it is said, and it is made once it can be', async ({ page }) => {
+  await startWith(page, await codedClip('vp9'));
+  await enter(page, 'Span out', '20');
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  await page.evaluate(() => {
+    const { prototype } = FileSystemDirectoryHandle;
+    const get = prototype.getFileHandle;
+    prototype.getFileHandle = () => {
+      prototype.getFileHandle = get;
+      return Promise.reject(new DOMException('no room', 'QuotaExceededError'));
+    };
+  });
+  await page.getByRole('button', { name: /^Render \d+ frames/ }).click();
+  await expect(page.getByText(/There is no room left for the file/)).toBeVisible();
+  const made = page.waitForEvent('download');
+  await page.getByRole('button', { name: /^Render \d+ frames/ }).click();
+  await made;
+});
+
 test('when the room runs out in the middle of a save it is said, nothing is lost, and it is saved once there is room', async ({
   page,
 }) => {

@@ -12,7 +12,7 @@ import { pictureKind } from './pictures/kinds';
 import { provePictures } from './pictures/prove-pictures';
 import { picturesOf, renderPictures } from './pictures/render-pictures';
 import { proveFile } from './prove';
-import { sentenceOf as sentenceFrom } from '../worker-client';
+import { renderSentence } from './sentence';
 import { Cancelled, type MadeFile, renderFile } from './render';
 
 const reply = (message: RenderReply) => self.postMessage(message);
@@ -66,7 +66,9 @@ async function run(job: RenderJob): Promise<void> {
     reply({ kind: 'done', setting: made.setting, proof, counts, damaged });
   } catch (error) {
     reply(
-      error instanceof Cancelled ? { kind: 'cancelled' } : { kind: 'failed', sentence: sentenceOf(error) },
+      error instanceof Cancelled
+        ? { kind: 'cancelled' }
+        : { kind: 'failed', sentence: renderSentence(error) },
     );
   }
 }
@@ -76,17 +78,8 @@ async function compare(job: PictureJob): Promise<void> {
     await compareQualities(job, abort.signal, (size) => reply({ kind: 'quality', size }));
     reply({ kind: 'compared' });
   } catch (error) {
-    reply({ kind: 'failed', sentence: sentenceOf(error) });
+    reply({ kind: 'failed', sentence: renderSentence(error) });
   }
-}
-
-function sentenceOf(error: unknown): string {
-  if (error instanceof DOMException && error.name === 'QuotaExceededError')
-    return 'There is no room left for the file. Free some space, or choose a smaller size, and render again.';
-  return sentenceFrom(
-    error,
-    'The render stopped: a clip could not be read, or the encoder gave up. Try another format or a smaller size.',
-  );
 }
 
 hearing(

@@ -1,6 +1,7 @@
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { type RenderJob, isFilm } from '@skipback/media/render/messages';
+import { renderSentence } from '@skipback/media/render/sentence';
 import { startRender } from '@skipback/media/render/render-client';
 import { clearRenderScratch, renderScratch } from '@skipback/media/storage/media-files';
 import { download, fileName } from '../state/download';
@@ -42,10 +43,18 @@ export async function beginRender(
   } catch (problem) {
     if (problem instanceof DOMException && problem.name === 'AbortError') return;
   }
-  const target = chosen ?? (await renderScratch(name));
-  const total = compiled.totalFrames * settings.loops;
   const tell = (state: RenderState) => useRendering.setState({ state });
+  // From here on another press begins nothing.
+  setRunning({ cancel: () => undefined });
   useRendering.setState({ project: { id: project.id, name: project.name } });
+  let target: FileSystemFileHandle;
+  try {
+    target = chosen ?? (await renderScratch(name));
+  } catch (problem) {
+    setRunning(undefined);
+    return tell({ kind: 'failed', sentence: renderSentence(problem) });
+  }
+  const total = compiled.totalFrames * settings.loops;
   tell({ kind: 'running', done: 0, total, framesPerS: 0, picture: undefined, name: target.name });
   let cancelled = false;
   const end = (state: RenderState) => {
