@@ -14,6 +14,9 @@ export interface ProjectRecord {
   /** Counts the writes; a write of an older one is refused. Missing in records of before. */
   readonly revision?: number;
   readonly document: Project;
+  /** Which of its two versions the document is, A where nothing is said, and the other one where there is one. */
+  readonly letter?: 'A' | 'B';
+  readonly other?: Project | null;
   /** Picture for the shelf. */
   readonly poster: Blob | null;
   /** Result frame of that picture: the project opens there. Missing in records of before. */

@@ -13,18 +13,29 @@ export interface JournalStorage {
 
 const keyOf = (id: string) => `skip-back-unsaved-${id}`;
 
-const EntrySchema = z.object({ revision: z.int().min(1), document: z.unknown() });
+const EntrySchema = z.object({
+  revision: z.int().min(1),
+  document: z.unknown(),
+  letter: z.enum(['A', 'B']).optional(),
+});
 
 export interface JournalEntry {
   readonly revision: number;
   /** As it was written; to be read like a project from outside. */
   readonly document: unknown;
+  /** Which of the project's two versions it is. */
+  readonly letter?: 'A' | 'B' | undefined;
 }
 
 /** Notes a change that the database does not have yet. False where there was no room. */
-export function noteUnsaved(storage: JournalStorage, project: Project, revision: number): boolean {
+export function noteUnsaved(
+  storage: JournalStorage,
+  project: Project,
+  revision: number,
+  letter?: 'A' | 'B',
+): boolean {
   try {
-    storage.setItem(keyOf(project.id), JSON.stringify({ revision, document: project }));
+    storage.setItem(keyOf(project.id), JSON.stringify({ revision, document: project, letter }));
     return true;
   } catch {
     return false;
@@ -36,7 +47,9 @@ export function notedUnsaved(storage: JournalStorage, id: string): JournalEntry 
   try {
     const text = storage.getItem(keyOf(id));
     const entry = text === null ? undefined : EntrySchema.safeParse(JSON.parse(text));
-    return entry?.success ? { revision: entry.data.revision, document: entry.data.document } : undefined;
+    if (!entry?.success) return undefined;
+    const { revision, document, letter } = entry.data;
+    return { revision, document, ...(letter && { letter }) };
   } catch {
     return undefined;
   }

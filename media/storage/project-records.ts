@@ -1,8 +1,8 @@
 import type { Project } from '@skipback/core/project/schema';
 import { type ProjectRecord, database } from './database';
 
-/** What is kept with a project for the shelf. */
-export interface ShelfFacts {
+/** What is kept with a project: its other version, and what the shelf shows. */
+export interface ShelfFacts extends Pick<ProjectRecord, 'letter' | 'other'> {
   readonly poster: Blob | null;
   /** Result frame of the poster. */
   readonly at?: number;

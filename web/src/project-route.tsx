@@ -11,20 +11,23 @@ import { useSnackbar } from 'notistack';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Link, Outlet, useOutletContext, useParams } from 'react-router';
 import { CAUTION } from './notices';
-import { resetCompare } from './state/compare';
 import { download, fileName } from './state/download';
 import { importFiles } from './state/import-files';
-import { closeProject, openProject, useProjectStore } from './state/project-store';
+import { type Versions, closeProject, openProject, useProjectStore } from './state/project-store';
 import { flushSaving, shelfFacts, startAutosave, useSaving } from './state/saving';
 import { onlyHereOf } from './state/shelve';
 import { type Hold, holdProject, takeOverProject } from './state/tab-locks';
+import { versionsOf } from './state/versions';
 import { takeOpening } from './state/opening';
-import { resetPlayback, setPlayback } from './state/playback';
+import { resetBench } from './state/bench';
+import { setOpen } from './state/open';
 import { transport } from './state/transport';
-import { resetViews } from './weave/views';
+import { usePlaying } from './state/playing';
+import { keepBench, restoreBench } from './state/kept-bench';
 
 interface Opened {
   readonly project: Project;
+  readonly versions?: Versions;
   readonly lost: string | undefined;
   readonly revision: number;
   readonly poster: Blob | null;
@@ -62,6 +65,7 @@ async function load(id: string): Promise<Opened> {
   }
   return {
     ...read,
+    ...(record && { versions: versionsOf(record, read === reads[0] ? noted?.letter : undefined) }),
     revision: Math.max(revision, unsaved ? noted.revision : 0),
     poster: record?.poster ?? null,
     at: record?.at ?? 0,
@@ -119,22 +123,24 @@ export function ProjectRoute() {
   useEffect(() => {
     if (!data || standing !== 'held') return;
     Object.assign(shelfFacts, { poster: data.poster, at: data.at, fromBefore: true });
-    resetPlayback();
-    resetViews();
-    transport.openAt(frame(Math.floor(data.at)));
-    openProject(data.project);
-    resetCompare();
+    resetBench();
+    openProject(data.project, data.versions);
+    // As it was when it was left; on another machine, at the frame of its picture.
+    const { position } = restoreBench(id) ? usePlaying.getState() : { position: frame(Math.floor(data.at)) };
+    transport.openAt(position);
+    const keeping = keepBench(id);
     const stop = startAutosave(data.revision, data.unsaved);
     if (data.lost) enqueueSnackbar(data.lost, { ...CAUTION, autoHideDuration: 12_000 });
     const { files, offersRecipes, plays } = takeOpening();
-    if (offersRecipes) setPlayback({ offered: 'recipes' });
+    if (offersRecipes) setOpen({ offered: 'recipes' });
     if (plays) transport.playWhenReady();
     if (files.length > 0) void importFiles(files);
     return () => {
+      keeping();
       stop();
       closeProject();
     };
-  }, [data, standing, enqueueSnackbar]);
+  }, [id, data, standing, enqueueSnackbar]);
 
   if (standing === 'elsewhere' || standing === 'taken' || overtaken)
     return (

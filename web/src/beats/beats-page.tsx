@@ -2,13 +2,14 @@ import { Box, Button, IconButton, LinearProgress } from '@mui/material';
 import { barStart, nearestBeat } from '@skipback/core/beats/grid';
 import type { Project } from '@skipback/core/project/schema';
 import { Pause, Play } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useRef } from 'react';
 import { useHistoryWords } from '../keys/use-history-words';
 import { useKeys } from '../keys/use-keys';
 import { ChoiceRow } from '../parts/choice-row';
 import { NoticeLine } from '../parts/notice-line';
 import { TopBar } from '../parts/top-bar';
 import { importSong, useSongSound, useSongWork } from '../state/song';
+import { setBeatsView, useBeatsView } from '../state/beats-view';
 import { useSaveFile } from '../state/use-save-file';
 import { colors, mono } from '../theme';
 import { BeatsStrip } from './beats-strip';
@@ -24,21 +25,19 @@ export function BeatsPage({ project }: { readonly project: Project }) {
   const [doing, notice] = own ? [work.doing, work.notice] : [null, null];
   const { share } = work;
   const saveFile = useSaveFile(project);
-  const [chosen, setChosen] = useState<number | null>(null);
-  const [bars, setBars] = useState<'0' | '1' | '2' | '4'>('0');
+  const { chosen, bars, loop } = useBeatsView();
   const chooser = useRef<HTMLInputElement>(null);
-  const [loop, setLoop] = useState<{ from: number; to: number } | null>(null);
   const playing = useSongPlayer(song, loop);
   const loopBars = (count: typeof bars) => {
-    setBars(count);
-    if (count === '0' || !song) return setLoop(null);
+    if (count === '0' || !song) return setBeatsView({ bars: count, loop: null });
     const { grid } = song;
     const near = nearestBeat(grid, playing.now())?.place ?? 0;
     const first = barStart(grid, near);
     const last = first + Number(count) * grid.beatsPerBar;
     const from = grid.beats[first];
     const to = grid.beats[Math.min(grid.beats.length - 1, last)];
-    setLoop(from !== undefined && to !== undefined && to > from ? { from, to } : null);
+    const whole = from !== undefined && to !== undefined && to > from;
+    setBeatsView({ bars: count, loop: whole ? { from, to } : null });
   };
   const history = useHistoryWords();
   useKeys({
@@ -141,7 +140,13 @@ export function BeatsPage({ project }: { readonly project: Project }) {
                 {song.grid.beats.length} beats, {song.accents.length} accents
               </Box>
             </Box>
-            <BeatsStrip song={song} facts={facts} playing={playing} chosen={chosen} onChoose={setChosen} />
+            <BeatsStrip
+              song={song}
+              facts={facts}
+              playing={playing}
+              chosen={chosen}
+              onChoose={(place) => setBeatsView({ chosen: place })}
+            />
             <Box sx={{ pl: 2, color: colors.quiet, fontSize: 12.5, flex: 'none' }}>
               Drag a flag to move a beat, press twice beside the flags to add one, Delete takes the chosen one
               away. Wheel zooms, with Shift it pans.

@@ -6,15 +6,8 @@ import type { Song } from '@skipback/core/project/schema';
 import { setGrid } from '@skipback/core/project/song-actions';
 import type { SoundFacts } from '@skipback/media/sound/messages';
 import { useDrag, useGesture } from '@use-gesture/react';
-import {
-  type KeyboardEvent,
-  type MouseEvent,
-  useCallback,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-} from 'react';
+import { type KeyboardEvent, type MouseEvent, useCallback, useEffect, useMemo, useRef } from 'react';
+import { setBeatsView, useBeatsView } from '../state/beats-view';
 import { act } from '../state/project-store';
 import { colors } from '../theme';
 import { linearScale } from '../weave/scales';
@@ -34,6 +27,8 @@ interface Props {
 }
 
 const PADDING = 16;
+/** Seconds of the song that are seen at first. */
+const FIRST_S = 16;
 /** Pixels that beats must be apart for their flags to be taken hold of. */
 const APART = 9;
 
@@ -56,7 +51,10 @@ export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
   const moving = useRef<HTMLCanvasElement>(null);
   const size = useSize(frame);
   const { width, height } = size;
-  const [view, setView] = useState<View>({ from: 0, to: Math.min(16, song.lengthS) });
+  const kept = useBeatsView((s) => s.view);
+  const first = useMemo(() => ({ from: 0, to: Math.min(FIRST_S, song.lengthS) }), [song.lengthS]);
+  const view = kept && kept.to <= song.lengthS ? kept : first;
+  const setView = (next: View) => setBeatsView({ view: next });
   const layout = useMemo(() => beatsLayout(width, height), [width, height]);
   const x = useMemo(() => linearScale(view.from, view.to, PADDING, width - PADDING), [view, width]);
   const dense = useMemo(() => denseBars(song.grid, song.accents, 12), [song]);

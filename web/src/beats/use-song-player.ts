@@ -1,5 +1,6 @@
 import type { Song } from '@skipback/core/project/schema';
 import { useEffect, useRef, useState } from 'react';
+import { setBeatsView, useBeatsView } from '../state/beats-view';
 import { songNow } from '../state/song';
 import { SongPlayer } from './song-player';
 
@@ -19,8 +20,9 @@ export interface SongPlaying {
 export function useSongPlayer(song: Song | null, loop: { from: number; to: number } | null): SongPlaying {
   const player = useRef<SongPlayer>(undefined);
   const [playing, setPlaying] = useState(false);
-  const [atS, setAtS] = useState(0);
-  const [clicks, setClicks] = useState(true);
+  const { atS, clicks } = useBeatsView();
+  const setAtS = (to: number) => setBeatsView({ atS: to });
+  const setClicks = (on: boolean) => setBeatsView({ clicks: on });
   const wantsClicks = useRef(clicks);
   useEffect(() => void (wantsClicks.current = clicks));
   useEffect(() => () => player.current?.close(), []);

@@ -13,7 +13,10 @@ import { compileWith, useCompiled } from '../state/compiled';
 import { importFiles } from '../state/import-files';
 import { useClips } from '../state/library';
 import { usePlayRange } from '../state/play-range';
-import { leaveBench, setPlayback, usePlayback } from '../state/playback';
+import { leaveBench } from '../state/bench';
+import { setOpen, useOpen } from '../state/open';
+import { select, useSelection } from '../state/selection';
+import { useTold } from '../state/told';
 import { redo, undo, useCanRedo, useCanUndo } from '../state/project-store';
 import { useCopies } from '../state/small-copies';
 import { transport } from '../state/transport';
@@ -39,7 +42,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
   const clips = useClips(project);
   const compiled = useCompiled(project, clips);
   // What the picture shows: the project, or where one of its looks applies.
-  const greyLook = usePlayback((s) => s.greyLook);
+  const greyLook = useOpen((s) => s.greyLook);
   const seen = useMemo(() => (greyLook === null ? project : asGrey(project, greyLook)), [project, greyLook]);
   const compiledSeen = useMemo(
     () => (seen === project ? compiled : compileWith(seen, clips)),
@@ -47,11 +50,11 @@ export function BenchPage({ project }: { readonly project: Project }) {
   );
   useEffect(() => {
     // It was taken away, or applies everywhere now.
-    if (greyLook !== null && seen === project) setPlayback({ greyLook: null });
+    if (greyLook !== null && seen === project) setOpen({ greyLook: null });
   }, [greyLook, seen, project]);
-  const chosenPiece = usePlayback((s) => s.pieceId);
-  const trouble = usePlayback((s) => s.trouble);
-  const [chosenClip, setChosenClip] = useState<string>();
+  const chosenPiece = useSelection((s) => s.pieceId);
+  const trouble = useTold((s) => s.trouble);
+  const chosenClip = useSelection((s) => s.clipId);
   const [help, setHelp] = useState(false);
   const [hand, setHand] = useState(false);
   const [history, setHistory] = useState<HTMLElement | null>(null);
@@ -67,7 +70,6 @@ export function BenchPage({ project }: { readonly project: Project }) {
   const canRedo = useCanRedo();
 
   useEffect(() => leaveBench, []);
-  useEffect(() => setChosenClip(undefined), [pieceId]);
   const loaded = useMemo(() => clips.flatMap((c) => (c.loaded ? [c.loaded] : [])), [clips]);
   const copies = useCopies(loaded);
   useEffect(() => {
@@ -218,7 +220,12 @@ export function BenchPage({ project }: { readonly project: Project }) {
           </Box>
         </Box>
         <Readouts project={project} compiled={compiled} clips={clips} clip={clip?.loaded} />
-        <ClipCards clips={clips} clipId={clip?.clip.id} onChoose={setChosenClip} onImport={open} />
+        <ClipCards
+          clips={clips}
+          clipId={clip?.clip.id}
+          onChoose={(clipId) => select({ clipId })}
+          onImport={open}
+        />
         <Box sx={{ flex: '1 1 40%', minHeight: 270, display: 'flex', flexDirection: 'column' }}>
           <Weave project={project} compiled={compiled} clip={clip} pieceId={pieceId} range={range} />
         </Box>

@@ -10,7 +10,7 @@ import { LookLists } from '../looks/look-lists';
 import { SortedList } from '../parts/sorted-list';
 import { ValueField } from '../parts/value-field';
 import type { LoadedClip } from '../state/library';
-import { usePlayback } from '../state/playback';
+import { useSelection } from '../state/selection';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
@@ -33,7 +33,7 @@ interface Props {
 
 /** The selected piece: its span as numbers, and its moves in order. */
 export function Chain({ project, compiled, rate, loaded }: Props) {
-  const stepId = usePlayback((s) => s.stepId);
+  const stepId = useSelection((s) => s.stepId);
   if (!compiled)
     return (
       <Box sx={{ color: colors.quiet, p: 1 }}>

@@ -17,7 +17,7 @@ import { useMemo, useState } from 'react';
 import { Verdict } from '../parts/verdict';
 import { freshId } from '../state/ids';
 import type { ClipState, LoadedClip } from '../state/library';
-import { usePlayback } from '../state/playback';
+import { useTold } from '../state/told';
 import { act, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
@@ -55,7 +55,7 @@ export function Checks({
   const rough = useMemo(() => roughest(compiled), [compiled]);
   const project = useProjectStore((s) => s.project);
   const repairs = useMemo(() => (project ? repairsFor(compiled, project) : []), [compiled, project]);
-  const flashes = usePlayback((s) => s.flashing);
+  const flashes = useTold((s) => s.flashing);
   const flashing = project?.flashingIsMeant ? null : flashes;
   const findings = useMemo((): Finding[] => {
     const mend = (mends: Repair['mends']) => repairs.find((r) => r.mends === mends);
@@ -186,7 +186,7 @@ const count = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
 /** The loop's seam as it is seen, measured on the pictures themselves. */
 function Seam({ clip, join }: { clip: LoadedClip | undefined; join: Join | undefined }) {
   const { before = 0, after = 0 } = join ?? {};
-  const looks = usePlayback((s) => s.ends);
+  const looks = useTold((s) => s.ends);
   const { data } = useQuery({
     queryKey: ['seam', clip?.record.id, before, after, looks],
     enabled: clip !== undefined && join !== undefined,

@@ -9,7 +9,7 @@ import { useEffect, useRef } from 'react';
 import { cutShort } from '../parts/line';
 import { freshId } from '../state/ids';
 import { type ClipState, type LoadedClip, useThumbnails } from '../state/library';
-import { setPlayback } from '../state/playback';
+import { selectPiece } from '../state/selection';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
@@ -97,8 +97,7 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
     act(`add a piece of ${clip.name}`, (p) =>
       addPiece(p, newPiece(id, clip.id, loaded!.record.facts.table, p.between)),
     );
-    setPlayback({ pieceId: id, stepId: null });
-    onChoose();
+    selectPiece(id);
   };
   const facts = loaded ? (thumbnails ? factsLine(loaded) : 'reading') : missing ? 'not here' : ' ';
   return (

@@ -8,7 +8,7 @@ import { useMemo } from 'react';
 import { LevelField } from '../parts/level-field';
 import { Line } from '../parts/line';
 import { freshId } from '../state/ids';
-import { usePlayback } from '../state/playback';
+import { usePlaying } from '../state/playing';
 import { act } from '../state/project-store';
 import { colors, mono } from '../theme';
 import { outlineOf } from '../weave/lanes/draw-sounds';
@@ -29,7 +29,7 @@ export function MadeList({ project, compiled }: Props) {
   }, [compiled, project]);
   const place = (kind: MadeKind) => {
     const frames = Math.max(1, Math.round(MADE_WORDS[kind].lengthS * toNumber(project.rate)));
-    const { position } = usePlayback.getState();
+    const { position } = usePlaying.getState();
     act(`place a ${MADE_WORDS[kind].name}`, (p) => placeSound(p, { id: freshId(), kind, frames }, position));
   };
   return (

@@ -3,7 +3,7 @@ import { weakPairs } from '@skipback/core/gather/gathers';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { mixNothing, mixPairs } from '@skipback/core/project/gather-actions';
 import { useMemo } from 'react';
-import { usePlayback } from '../state/playback';
+import { useTold } from '../state/told';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
@@ -18,7 +18,7 @@ export function Motion({
   readonly startFrame: number;
   readonly loops: boolean;
 }) {
-  const motion = usePlayback((s) => s.motion);
+  const motion = useTold((s) => s.motion);
   const { piece } = compiled;
   const end = startFrame + compiled.shown.length;
   const weak = useMemo(() => {

@@ -8,7 +8,7 @@ import { MoveShape } from '../parts/move-shape';
 import { useLatest } from '../parts/use-latest';
 import { resultOfPiece } from '../state/compiled';
 import { freshId } from '../state/ids';
-import { setPlayback } from '../state/playback';
+import { select } from '../state/selection';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
@@ -23,7 +23,7 @@ export function MoveCards({ piece }: { readonly piece: CompiledPiece | undefined
     const id = freshId();
     const values = { ...move.suggest?.(piece.path, { table: piece.table, music: piece.music }) };
     act(`add ${move.name}`, (p) => addStep(p, piece.piece.id, { id, move: move.id, values }));
-    setPlayback({ stepId: id });
+    select({ stepId: id });
   };
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const tryOut = (move: AnyMove, delay: number) => {

@@ -4,7 +4,7 @@ import type { Project } from '@skipback/core/project/schema';
 import { ownSounds } from '@skipback/core/project/sound-actions';
 import { useRef, useState } from 'react';
 import { Line } from '../parts/line';
-import { usePlayback } from '../state/playback';
+import { usePlaying } from '../state/playing';
 import { bringOwnSound, placeOwn } from '../state/own-sounds';
 import { colors, mono } from '../theme';
 
@@ -81,11 +81,7 @@ export function OwnList({ project }: { readonly project: Project }) {
             variant="outlined"
             aria-label={`Place ${own.name} at the playhead`}
             onClick={() =>
-              void placeOwn(
-                project.id,
-                { ...own, fromS: 0, backward: false },
-                usePlayback.getState().position,
-              )
+              void placeOwn(project.id, { ...own, fromS: 0, backward: false }, usePlaying.getState().position)
             }
             sx={{ minWidth: 0, px: 1, py: 0, borderColor: colors.line }}
           >

@@ -7,7 +7,8 @@ import { useSnackbar } from 'notistack';
 import type { ReactNode } from 'react';
 import type { LoadedClip } from '../state/library';
 import { freshId } from '../state/ids';
-import { setPlayback, usePlayback } from '../state/playback';
+import { usePlaying } from '../state/playing';
+import { select } from '../state/selection';
 import { act } from '../state/project-store';
 import { LoopFinder } from './loop-finder';
 
@@ -24,7 +25,7 @@ export function PieceBar({ compiled, piece, clip }: Props) {
   const startFrame = compiled.pieces[place]?.startFrame ?? 0;
   const { id } = piece.piece;
   const split = () => {
-    const { showing, position } = usePlayback.getState();
+    const { showing, position } = usePlaying.getState();
     const at = position - startFrame;
     if (showing === 'source' || at <= 0 || at >= piece.shown.length)
       return void enqueueSnackbar('Put the playhead inside the piece, on the result strip, then split.');
@@ -60,7 +61,7 @@ export function PieceBar({ compiled, piece, clip }: Props) {
         words="Take the piece away"
         onPress={() => {
           act('take the piece away', (p) => removePiece(p, id));
-          setPlayback({ pieceId: null });
+          select({ pieceId: null });
         }}
       >
         <Trash2 size={15} />

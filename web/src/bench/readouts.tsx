@@ -12,7 +12,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { useSeen } from '../picture/seen';
 import { TracksMenu } from '../picture/tracks-menu';
 import type { ClipState, LoadedClip } from '../state/library';
-import { usePlayback } from '../state/playback';
+import { usePlaying } from '../state/playing';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
 import { type Ribbon, ribbonAt, ribbonsOf } from '../weave/threads/ribbons';
@@ -77,7 +77,7 @@ export function Readouts({ project, compiled, clips, clip }: Props) {
 }
 
 function PlayButton({ disabled }: { disabled: boolean }) {
-  const playing = usePlayback((s) => s.step !== 0);
+  const playing = usePlaying((s) => s.step !== 0);
   return (
     <IconButton
       aria-label={playing ? 'Stop' : 'Play'}
@@ -100,7 +100,7 @@ function Playhead({
   rate: Rational;
   totalFrames: number;
 }) {
-  const { showing, position, sourceFrame, step } = usePlayback(
+  const { showing, position, sourceFrame, step } = usePlaying(
     useShallow(({ showing, position, sourceFrame, step }) => ({ showing, position, sourceFrame, step })),
   );
   if (showing === 'source')

@@ -8,7 +8,7 @@ import { ChoiceRow } from '../parts/choice-row';
 import { LevelField } from '../parts/level-field';
 import { Line } from '../parts/line';
 import { useSilentMedia } from '../state/mixing';
-import { usePlayback } from '../state/playback';
+import { usePlaying } from '../state/playing';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
@@ -24,7 +24,7 @@ export function SoundMenu({
   readonly compiled: CompiledProject;
 }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const muted = usePlayback((s) => s.muted);
+  const muted = usePlaying((s) => s.muted);
   const { song, clipSound } = project;
   const silent = useSilentMedia((s) => s.ids);
   const mute = project.clips.filter((c) => silent.has(c.mediaId)).map((c) => c.name);

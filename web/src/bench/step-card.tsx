@@ -9,7 +9,8 @@ import { type ReactNode, useState } from 'react';
 import { NoticeLine } from '../parts/notice-line';
 import { SortedCard } from '../parts/sorted-list';
 import { ValueField } from '../parts/value-field';
-import { setPlayback } from '../state/playback';
+import { setOpen } from '../state/open';
+import { select } from '../state/selection';
 import { act } from '../state/project-store';
 import { colors } from '../theme';
 import { FieldEditor } from './field-editor';
@@ -45,8 +46,8 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
       name={name}
       selected={selected}
       accent={colors.forward}
-      onFocus={() => setPlayback({ stepId: step.id, selectedLast: 'move' })}
-      onPress={() => setPlayback({ stepId: step.id, selectedLast: 'move' })}
+      onFocus={() => select({ stepId: step.id, selectedLast: 'move' })}
+      onPress={() => select({ stepId: step.id, selectedLast: 'move' })}
       head={
         <>
           <Box sx={{ flex: 1, fontWeight: 600, fontSize: 14, opacity: step.on ? 1 : 0.55 }}>{name}</Box>
@@ -62,7 +63,7 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
             <IconButton
               size="small"
               aria-label={`Variations of ${name}`}
-              onClick={() => setPlayback({ stepId: step.id, varies: 'move' })}
+              onClick={() => (select({ stepId: step.id }), setOpen({ varies: 'move' }))}
             >
               <LayoutGrid size={14} />
             </IconButton>
@@ -151,7 +152,7 @@ function List({
     <Box sx={{ opacity: on ? 1 : 0.55, py: 0.25 }}>
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1.5 }}>
         <Box sx={{ color: colors.quiet, flex: 1 }}>{label}</Box>
-        {byHand && <Way onPress={() => setPlayback({ mode: byHand })}>by hand</Way>}
+        {byHand && <Way onPress={() => setOpen({ mode: byHand })}>by hand</Way>}
         <Way label={`${name}: ${label} as text`} pressed={typed} onPress={() => setTyped(!typed)}>
           as text
         </Way>

@@ -16,12 +16,13 @@ import { chooseTrack } from '../picture/tracks-menu';
 import { freshId } from '../state/ids';
 import type { LoadedClip } from '../state/library';
 import { toggleBars } from '../state/bar-loop';
-import { flip } from '../state/compare';
-import { NEAR_FRAMES, selectPiece, setPlayback, usePlayback } from '../state/playback';
+import { setOpen, useOpen } from '../state/open';
+import { NEAR_FRAMES, setPlaying, usePlaying } from '../state/playing';
+import { select, selectPiece, useSelection } from '../state/selection';
 import { editOnPicture, useOnPicture } from '../state/on-picture';
-import { act, useProjectStore } from '../state/project-store';
+import { act, flip, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
-import { fitViews, toggleAroundSpan, zoomResult, zoomSource } from '../weave/views';
+import { fitViews, toggleAroundSpan, zoomResult, zoomSource } from '../state/views';
 
 interface Situation {
   readonly compiled: CompiledProject;
@@ -36,7 +37,7 @@ interface Situation {
 
 /** The clip frame under the eye: the one scrubbed, or the one the result shows. */
 function frameUnderEye({ compiled, clip }: Situation): number | undefined {
-  const { showing, position, sourceFrame, peek } = usePlayback.getState();
+  const { showing, position, sourceFrame, peek } = usePlaying.getState();
   if (peek?.kind === 'source' && peek.clipId === clip?.clip.id) return peek.frame;
   if (showing === 'source') return sourceFrame;
   const at = compiled.pieces.findLast((p) => p.startFrame <= position);
@@ -54,15 +55,18 @@ function segmentAtFrame(compiled: CompiledProject, position: number) {
 
 /** Plays near what is selected; with nothing selected, near the segment under the playhead. */
 function toggleNear(compiled: CompiledProject): void {
-  const { nearFrames, segment, position } = usePlayback.getState();
-  if (nearFrames !== null) return setPlayback({ nearFrames: null });
+  const { nearFrames, position } = usePlaying.getState();
+  const { segment } = useSelection.getState();
+  if (nearFrames !== null) return setPlaying({ nearFrames: null });
   const under = segment === null ? segmentAtFrame(compiled, position) : undefined;
-  setPlayback({ nearFrames: NEAR_FRAMES, ...under });
+  setPlaying({ nearFrames: NEAR_FRAMES });
+  if (under) selectPiece(under.pieceId, under.segment);
 }
 
 /** Selects the segment after or before the selected one, and looks at it. */
 function selectSegment(compiled: CompiledProject, by: 1 | -1): void {
-  const { pieceId, segment, position } = usePlayback.getState();
+  const { pieceId, segment } = useSelection.getState();
+  const { position } = usePlaying.getState();
   const rows = compiled.pieces.flatMap(({ startFrame, compiled: p }) => {
     const rows = shownBy(p.path).map(({ first, end }, index) => ({
       pieceId: p.piece.id,
@@ -101,7 +105,7 @@ export function useBenchKeys(now: Situation): void {
       act('set the span', (p) =>
         addPiece(p, pieceOf({ id, clipId: clip.clip.id, span, chain: [], between: p.between })),
       );
-      return setPlayback({ pieceId: id });
+      return select({ pieceId: id });
     }
     const { span } = piece.piece;
     const next =
@@ -112,14 +116,14 @@ export function useBenchKeys(now: Situation): void {
   };
 
   const step = (by: number) => {
-    const { showing, position, sourceFrame } = usePlayback.getState();
+    const { showing, position, sourceFrame } = usePlaying.getState();
     if (showing === 'result') return transport.seekResult(frame(position + by));
     if (!clip) return;
     transport.seekSource(clip.clip.id, frameWithin(sourceFrame + by, frameCount(clip.record.facts.table)));
   };
 
   const end = (last: boolean) => {
-    if (usePlayback.getState().showing === 'result')
+    if (usePlaying.getState().showing === 'result')
       return transport.seekResult(frame(last ? compiled.totalFrames - 1 : 0));
     if (clip) transport.seekSource(clip.clip.id, frame(last ? frameCount(clip.record.facts.table) - 1 : 0));
   };
@@ -146,7 +150,7 @@ export function useBenchKeys(now: Situation): void {
   };
 
   const hold = () => {
-    const { showing, position } = usePlayback.getState();
+    const { showing, position } = usePlaying.getState();
     const start = compiled.pieces.find((p) => p.compiled === piece)?.startFrame ?? 0;
     if (!piece || showing !== 'result' || position < start || position >= start + piece.shown.length)
       return void enqueueSnackbar('Look at a frame of the selected piece in the result, then hold it.');
@@ -154,11 +158,11 @@ export function useBenchKeys(now: Situation): void {
     act('hold the frame shown', (p) =>
       addStep(p, piece.piece.id, { id, move: 'hold', values: { at: position - start } }),
     );
-    setPlayback({ stepId: id });
+    select({ stepId: id });
   };
 
   const swap = () => {
-    const { showing, position } = usePlayback.getState();
+    const { showing, position } = usePlaying.getState();
     if (showing === 'source') return transport.seekResult(position);
     const at = frameUnderEye(now);
     if (clip && at !== undefined) transport.seekSource(clip.clip.id, frame(at));
@@ -166,18 +170,19 @@ export function useBenchKeys(now: Situation): void {
 
   const seeGrey = () => {
     const { project } = useProjectStore.getState();
-    const { greyLook, lookId } = usePlayback.getState();
-    if (greyLook !== null) return setPlayback({ greyLook: null });
+    const { greyLook } = useOpen.getState();
+    const { lookId } = useSelection.getState();
+    if (greyLook !== null) return setOpen({ greyLook: null });
     const looks = project ? [...project.looks, ...project.pieces.flatMap((p) => p.looks)] : [];
     const look = looks.find((l) => l.id === lookId);
-    if (look && isPartial(look)) return setPlayback({ greyLook: look.id });
+    if (look && isPartial(look)) return setOpen({ greyLook: look.id });
     say('Select a look with a region or a matte: W shows where it applies.');
   };
   const loops = () => {
-    const repeats = !usePlayback.getState().loops;
-    setPlayback({ loops: repeats });
+    const repeats = !usePlaying.getState().loops;
+    setPlaying({ loops: repeats });
     say(repeats ? 'Repeats' : 'Plays once');
-    const playing = usePlayback.getState().step;
+    const playing = usePlaying.getState().step;
     if (playing !== 0) transport.play(playing);
   };
   const bars = (count: number) => {
@@ -185,11 +190,11 @@ export function useBenchKeys(now: Situation): void {
     if (project) say(toggleBars(project, count));
   };
   const follow = () => {
-    const follows = !usePlayback.getState().follows;
-    setPlayback({ follows });
+    const follows = !useOpen.getState().follows;
+    setOpen({ follows });
     say(follows ? 'Follows the playhead' : 'Stays where it is');
   };
-  const zoom = (factor: number) => zoomResult(factor, usePlayback.getState().position, compiled.totalFrames);
+  const zoom = (factor: number) => zoomResult(factor, usePlaying.getState().position, compiled.totalFrames);
   const zoomClip = (factor: number) => {
     const at = frameUnderEye(now);
     if (clip && at !== undefined) zoomSource(clip.clip.id, factor, at, frameCount(clip.record.facts.table));
@@ -199,14 +204,14 @@ export function useBenchKeys(now: Situation): void {
     toggleAroundSpan(clip.clip.id, piece.piece.span, frameCount(clip.record.facts.table));
   };
   const deselect = () => {
-    if (usePlayback.getState().greyLook !== null) setPlayback({ greyLook: null });
+    if (useOpen.getState().greyLook !== null) setOpen({ greyLook: null });
     else if (useOnPicture.getState().editing) editOnPicture(null);
-    else setPlayback({ segment: null });
+    else select({ segment: null });
   };
   const offer = () => {
     const offers = ['moves', 'looks', 'recipes'] as const;
-    const { offered } = usePlayback.getState();
-    setPlayback({ offered: offers[(offers.indexOf(offered) + 1) % offers.length]! });
+    const { offered } = useOpen.getState();
+    setOpen({ offered: offers[(offers.indexOf(offered) + 1) % offers.length]! });
   };
   const render = () => {
     const { project } = useProjectStore.getState();
@@ -240,10 +245,10 @@ export function useBenchKeys(now: Situation): void {
     mute: () => void transport.toggleMuted(),
     near: () => toggleNear(compiled),
     follow,
-    threads: () => setPlayback({ mode: 'threads' }),
-    curve: () => setPlayback({ mode: 'curve' }),
-    speed: () => setPlayback({ mode: 'speed' }),
-    grid: () => setPlayback({ mode: 'grid' }),
+    threads: () => setOpen({ mode: 'threads' }),
+    curve: () => setOpen({ mode: 'curve' }),
+    speed: () => setOpen({ mode: 'speed' }),
+    grid: () => setOpen({ mode: 'grid' }),
     closer: () => zoom(0.6),
     wider: () => zoom(1 / 0.6),
     sourceCloser: () => zoomClip(0.6),
@@ -256,11 +261,11 @@ export function useBenchKeys(now: Situation): void {
     track: () => clip && chooseTrack(clip, 'point', frameUnderEye(now)),
     variations: now.openVariations,
     offer,
-    saveRecipe: () => setPlayback({ offered: 'recipes', savingRecipe: true }),
-    safeAreas: () => setPlayback({ safeAreas: !usePlayback.getState().safeAreas }),
+    saveRecipe: () => setOpen({ offered: 'recipes', savingRecipe: true }),
+    safeAreas: () => setOpen({ safeAreas: !useOpen.getState().safeAreas }),
     history: now.openHistory,
     flip: () => say(`Version ${flip()}`),
-    stats: () => setPlayback({ showStats: !usePlayback.getState().showStats }),
+    stats: () => setOpen({ showStats: !useOpen.getState().showStats }),
     ...useHistoryWords(),
     render,
     help: now.openHelp,

@@ -1,5 +1,5 @@
 import { ChoiceRow } from '../parts/choice-row';
-import { flip, useCompare } from '../state/compare';
+import { flip, useProjectStore } from '../state/project-store';
 
 const VERSIONS = [
   { value: 'A', label: 'A', name: 'Version A', title: 'Version A (X flips)' },
@@ -8,7 +8,7 @@ const VERSIONS = [
 
 /** Two versions of the project to flip between; the second begins as a copy of the first. */
 export function VersionFlip() {
-  const which = useCompare((s) => s.which);
+  const which = useProjectStore((s) => s.letter);
   return (
     <ChoiceRow
       label="Version"

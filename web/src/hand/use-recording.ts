@@ -11,7 +11,9 @@ import { useSnackbar } from 'notistack';
 import { useEffect, useRef, useState } from 'react';
 import { freshId } from '../state/ids';
 import type { LoadedClip } from '../state/library';
-import { setPlayback, usePlayback } from '../state/playback';
+import { setOpen } from '../state/open';
+import { usePlaying } from '../state/playing';
+import { select } from '../state/selection';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { HandSound } from './hand-sound';
@@ -87,7 +89,7 @@ export function useRecording(
     if (clip) hand.current?.tellHand(kind, instantOf(clip.record.facts.table, source));
   };
   const begin = () => {
-    const { position } = usePlayback.getState();
+    const { position } = usePlaying.getState();
     const at = Math.min(pathLength(piece.path), Math.max(0, position - pieceStart));
     const source = frameAndFraction(piece.table, seconds(instantAt(piece.path, at)));
     recording.current = { beganMs: performance.now(), at, samples: [{ atS: 0, source }], source };
@@ -135,7 +137,8 @@ export function useRecording(
       }),
     );
     setKept((n) => n + 1);
-    setPlayback({ stepId: id, mode: 'curve' });
+    select({ stepId: id });
+    setOpen({ mode: 'curve' });
     transport.seekResult(frame(pieceStart + Math.floor(r.at)));
     enqueueSnackbar(
       `${gesture[gesture.length - 1]!.at} frames by hand, ${gesture.length} points in the curve`,

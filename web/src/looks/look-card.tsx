@@ -24,7 +24,10 @@ import { NoticeLine } from '../parts/notice-line';
 import { SortedCard } from '../parts/sorted-list';
 import { freshId } from '../state/ids';
 import { editOnPicture, useOnPicture } from '../state/on-picture';
-import { setPlayback, usePlayback } from '../state/playback';
+import { setOpen } from '../state/open';
+import { usePlaying } from '../state/playing';
+import { select } from '../state/selection';
+import { useTold } from '../state/told';
 import { transport } from '../state/transport';
 import { act } from '../state/project-store';
 import { colors, mono } from '../theme';
@@ -64,7 +67,7 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
   const { look, stretches, notices } = result;
   const treatment = treatmentById(look.look);
   const name = treatment?.name ?? look.look;
-  const costMs = usePlayback((s) => s.stats?.costs[look.look]);
+  const costMs = useTold((s) => s.stats?.costs[look.look]);
   const [scopeAt, setScopeAt] = useState<HTMLElement | null>(null);
   const editing = useOnPicture((s) => s.editing);
   const placing = editing?.kind === 'placing' && editing.lookId === look.id;
@@ -90,7 +93,7 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
           />
         </Row>
       ));
-  const select = () => setPlayback({ lookId: look.id, selectedLast: 'look' });
+  const choose = () => select({ lookId: look.id, selectedLast: 'look' });
   return (
     <SortedCard
       id={look.id}
@@ -99,7 +102,7 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
       selected={selected}
       accent={colors.good}
       // Not before the press has ended: a card that grows under it would take it away from its button.
-      onSelect={select}
+      onSelect={choose}
       head={
         <>
           <ButtonBase
@@ -136,7 +139,12 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
             name={name}
             items={[
               ...(treatment
-                ? [['Variations (V)', () => setPlayback({ lookId: look.id, varies: 'look' })] as const]
+                ? [
+                    [
+                      'Variations (V)',
+                      () => (select({ lookId: look.id }), setOpen({ varies: 'look' })),
+                    ] as const,
+                  ]
                 : []),
               ['Duplicate', () => act(`duplicate ${name}`, (p) => copyLook(p, where, look.id, freshId()))],
               [
@@ -215,7 +223,7 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
                 aria-pressed={placing}
                 onClick={() => {
                   // Looks are seen on the result.
-                  if (!placing) transport.seekResult(usePlayback.getState().position);
+                  if (!placing) transport.seekResult(usePlaying.getState().position);
                   editOnPicture(placing ? null : { kind: 'placing', where, lookId: look.id });
                 }}
               >

@@ -10,7 +10,9 @@ import { useEffect, useRef } from 'react';
 import { useLatest } from '../parts/use-latest';
 import { resultOfPiece } from '../state/compiled';
 import { freshId } from '../state/ids';
-import { setPlayback, usePlayback } from '../state/playback';
+import { usePlaying } from '../state/playing';
+import { select } from '../state/selection';
+import { useTold } from '../state/told';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
@@ -28,9 +30,9 @@ export function LookCards({
   readonly piece: CompiledPiece | undefined;
   readonly where: LookPlace;
 }) {
-  const tried = usePlayback((s) => s.tried);
-  const position = usePlayback((s) => s.position);
-  const still = usePlayback((s) => s.step === 0 && s.audition === null);
+  const tried = useTold((s) => s.tried);
+  const position = usePlaying((s) => s.position);
+  const still = usePlaying((s) => s.step === 0 && s.audition === null);
   useEffect(() => {
     if (!still) return;
     const timer = setTimeout(() => transport.tryLooks(PICTURE.width), 250);
@@ -60,7 +62,7 @@ export function LookCards({
     act(`add ${treatment.name}`, (p) =>
       addLook(p, where, { id, look: treatment.id, given: whereItStarts(treatment) }),
     );
-    setPlayback({ lookId: id, selectedLast: 'look' });
+    select({ lookId: id, selectedLast: 'look' });
   };
   /** Where a look for fast parts applies: to those, if there are such and others. */
   const whereItStarts = ({ startsWhere }: AnyTreatment) => {

@@ -11,7 +11,7 @@ import { useRef, useState } from 'react';
 import { ChoiceField } from '../parts/choice-field';
 import { ValueField } from '../parts/value-field';
 import { download } from '../state/download';
-import { setPlayback } from '../state/playback';
+import { select } from '../state/selection';
 import { colors, mono } from '../theme';
 import { ClipField } from './clip-field';
 import { DriverCurve } from './driver-curve';
@@ -131,7 +131,7 @@ export function DrivenNumber({
         aria-label={`What moves ${label}`}
         title="What moves it"
         onClick={(event) => {
-          setPlayback({ drivenKey: field.key });
+          select({ drivenKey: field.key });
           setAnchor(event.currentTarget);
         }}
         sx={{

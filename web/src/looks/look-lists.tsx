@@ -4,7 +4,7 @@ import { shiftLook } from '@skipback/core/project/look-actions';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import type { Rational } from '@skipback/core/time/rational';
 import { SortedList } from '../parts/sorted-list';
-import { usePlayback } from '../state/playback';
+import { useSelection } from '../state/selection';
 import { act } from '../state/project-store';
 import { colors } from '../theme';
 import { LookCard } from './look-card';
@@ -79,7 +79,7 @@ function List({
   others: readonly { id: LookPlace; words: string }[];
   marks: readonly string[];
 }) {
-  const lookId = usePlayback((s) => s.lookId);
+  const lookId = useSelection((s) => s.lookId);
   const ids = results.map((r) => r.look.id);
   return (
     <Box

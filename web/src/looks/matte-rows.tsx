@@ -7,7 +7,7 @@ import type { Project } from '@skipback/core/project/schema';
 import { type Matte, MatteSchema } from '@skipback/core/regions/matte';
 import { ChoiceField } from '../parts/choice-field';
 import { ValueField } from '../parts/value-field';
-import { setPlayback, usePlayback } from '../state/playback';
+import { setOpen, useOpen } from '../state/open';
 import { act } from '../state/project-store';
 import { ClipField } from './clip-field';
 import { Row } from './row';
@@ -49,7 +49,7 @@ interface Props {
 /** On which points of the picture a look is drawn, by what they show. */
 export function MatteRows({ name, where, look, piece }: Props) {
   const { matte } = look;
-  const grey = usePlayback((s) => s.greyLook === look.id);
+  const grey = useOpen((s) => s.greyLook === look.id);
   const put = (project: Project, next: Matte | null) => setLookMatte(project, where, look.id, next);
   const set = (next: Matte | null, words: string) => act(words, (p) => put(p, next));
   return (
@@ -125,7 +125,7 @@ export function MatteRows({ name, where, look, piece }: Props) {
               size="small"
               color="inherit"
               aria-pressed={grey}
-              onClick={() => setPlayback({ greyLook: grey ? null : look.id })}
+              onClick={() => setOpen({ greyLook: grey ? null : look.id })}
             >
               {grey ? 'Leave the grey' : 'See it as grey (W)'}
             </Button>

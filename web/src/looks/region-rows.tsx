@@ -9,7 +9,7 @@ import { undone } from '@skipback/core/steady/similar';
 import { ChoiceField } from '../parts/choice-field';
 import { ValueField } from '../parts/value-field';
 import { editOnPicture, useOnPicture } from '../state/on-picture';
-import { usePlayback } from '../state/playback';
+import { usePlaying } from '../state/playing';
 import { act, useProjectStore } from '../state/project-store';
 import { Row } from './row';
 
@@ -34,7 +34,7 @@ interface Props {
 
 /** The frame of a piece's clip under the eye: the one looked at, or shown by the result; the span's first where it is neither. */
 function frameOf(piece: CompiledPiece, pieceStart: number): number {
-  const { showing, sourceFrame, sourceClipId, position } = usePlayback.getState();
+  const { showing, sourceFrame, sourceClipId, position } = usePlaying.getState();
   if (showing === 'source' && sourceClipId === piece.clip.id) return sourceFrame;
   return piece.shown[position - pieceStart] ?? piece.piece.span.in;
 }
@@ -57,7 +57,7 @@ export function RegionRows({ name, where, look, piece, pieceStart }: Props) {
     }
     if (shape === 'polygon') return editOnPicture({ kind: 'new-polygon', where, lookId: look.id });
     const { width, height } = project.size;
-    const frame = piece ? frameOf(piece, pieceStart) : usePlayback.getState().position;
+    const frame = piece ? frameOf(piece, pieceStart) : usePlaying.getState().position;
     const lies = piece && liesAt(piece, frame);
     const numbers = [width / 2, height / 2, height / 2.2, height / 2.2, 0];
     const values = lies ? moved(shape, numbers, undone(lies)) : numbers;

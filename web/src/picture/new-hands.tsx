@@ -5,7 +5,7 @@ import { put, sizeOf, undone } from '@skipback/core/steady/similar';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { beginTrack } from '../state/following';
 import { type Editing, editOnPicture } from '../state/on-picture';
-import { usePlayback } from '../state/playback';
+import { usePlaying } from '../state/playing';
 import { act, useProjectStore } from '../state/project-store';
 import { Handle, Outline } from './handle';
 import { regionGround } from './region-ground';
@@ -53,7 +53,7 @@ export function NewHands({ editing, seen, size, scale, say }: Props) {
     const look = project && looksAt(project, where).find((l) => l.id === lookId);
     if (!look) return editOnPicture(null);
     const numbers = all.flatMap(({ x, y }) => [x, y]);
-    const ground = regionGround(seen, where, null, usePlayback.getState().position);
+    const ground = regionGround(seen, where, null, usePlaying.getState().position);
     const values = (ground ? moved('polygon', numbers, undone(ground.map)) : numbers).map(fine);
     act('draw a region', (p) =>
       setLookRegion(p, where, lookId, {

@@ -7,7 +7,7 @@ import { useKeys } from '../keys/use-keys';
 import { stopFollowing } from '../state/following';
 import type { ClipState } from '../state/library';
 import { editOnPicture, leavePicture, useOnPicture } from '../state/on-picture';
-import { usePlayback } from '../state/playback';
+import { usePlaying } from '../state/playing';
 import { EditBar } from './edit-bar';
 import { NewHands } from './new-hands';
 import { PlacingHands } from './placing-hands';
@@ -28,9 +28,9 @@ interface Props {
 /** What is edited on the picture, and a bar that says what. Nothing is drawn while it plays. */
 export function OnPicture({ project, compiled, clips, width }: Props) {
   const { editing, underWay } = useOnPicture();
-  const plays = usePlayback((s) => s.step !== 0 || s.audition !== null);
+  const plays = usePlaying((s) => s.step !== 0 || s.audition !== null);
   const seen = useSeen(project, compiled, clips);
-  const position = usePlayback((s) => s.position);
+  const position = usePlaying((s) => s.position);
   const say = useSay();
   useEffect(
     () => () => {

@@ -1,6 +1,8 @@
 import { Box } from '@mui/material';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
-import { usePlayback } from '../state/playback';
+import { useOpen } from '../state/open';
+import { usePlaying } from '../state/playing';
+import { useTold } from '../state/told';
 import { shelfFacts } from '../state/saving';
 import { transport } from '../state/transport';
 import { useSize } from '../weave/use-size';
@@ -22,7 +24,7 @@ export function Picture({ size, describe, children }: Props) {
   const width = Math.floor(size.width * scale);
   const height = Math.floor(size.height * scale);
 
-  const turn = usePlayback((s) => s.picture);
+  const turn = useTold((s) => s.picture);
   useEffect(() => {
     const canvas = document.createElement('canvas');
     canvas.style.cssText = 'display:block;width:100%;height:100%';
@@ -40,11 +42,12 @@ export function Picture({ size, describe, children }: Props) {
     transport.resize(Math.round(width * ratio), Math.round(height * ratio), size.width);
   }, [width, height, size.width]);
 
-  const audition = usePlayback((s) => s.audition);
-  const grey = usePlayback((s) => s.greyLook !== null);
+  const audition = usePlaying((s) => s.audition);
+  const grey = useOpen((s) => s.greyLook !== null);
   // Before anything was seen, the picture it was left with is there.
-  const late = usePlayback((s) => s.standsIn && s.seen);
-  const coarseness = usePlayback((s) => (s.step !== 0 ? (s.stats?.coarseness ?? 1) : 1));
+  const late = useTold((s) => s.standsIn && s.seen);
+  const coarseness = useTold((s) => s.stats?.coarseness ?? 1);
+  const plays = usePlaying((s) => s.step !== 0);
   return (
     <Box
       ref={room}
@@ -69,7 +72,7 @@ export function Picture({ size, describe, children }: Props) {
       )}
       <Stats />
       {late && audition === null && !grey && <Said small>another frame, until the right one is ready</Said>}
-      {coarseness > 1 && (
+      {plays && coarseness > 1 && (
         <Said small>looks at {coarseness === 2 ? 'half' : 'a third of the'} size, to keep up</Said>
       )}
       {grey && audition === null && <Said>White is where it applies. W leaves.</Said>}
@@ -80,7 +83,7 @@ export function Picture({ size, describe, children }: Props) {
 
 /** What the project showed when it was left, until its frames are there. */
 function LastPicture({ width, height }: { readonly width: number; readonly height: number }) {
-  const seen = usePlayback((s) => s.seen);
+  const seen = useTold((s) => s.seen);
   const [kept, setKept] = useState<string>();
   useEffect(() => {
     if (seen) shelfFacts.fromBefore = false;

@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import { usePlayback } from '../state/playback';
+import { useOpen } from '../state/open';
 
 /** Where action and titles are safe from edges that are cut off or covered: shares of the picture (SMPTE ST 2046-1). */
 const AREAS = [
@@ -9,7 +9,7 @@ const AREAS = [
 
 /** Lines around what is safe to be seen, over the picture and never in a file. */
 export function SafeAreas() {
-  const shown = usePlayback((s) => s.safeAreas);
+  const shown = useOpen((s) => s.safeAreas);
   if (!shown) return null;
   return (
     <Box role="img" aria-label="Safe areas" sx={{ position: 'absolute', inset: 0 }}>

@@ -1,10 +1,10 @@
+import { usePlaying } from '../state/playing';
 import { type CompiledProject, liesAt } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { framed } from '@skipback/core/steady/framing';
 import type { Similar } from '@skipback/core/steady/similar';
 import { useShallow } from 'zustand/react/shallow';
 import type { ClipState, LoadedClip } from '../state/library';
-import { usePlayback } from '../state/playback';
 
 /** What the picture shows: which clip's frame, and how that lies in the project's picture. */
 export interface Seen {
@@ -24,7 +24,7 @@ export function useSeen(
   compiled: CompiledProject,
   clips: readonly ClipState[],
 ): Seen | undefined {
-  const { showing, position, sourceFrame, sourceClipId } = usePlayback(
+  const { showing, position, sourceFrame, sourceClipId } = usePlaying(
     useShallow(({ showing, position, sourceFrame, sourceClipId }) => ({
       showing,
       position,

@@ -1,11 +1,13 @@
+import { useOpen } from '../state/open';
+import { useTold } from '../state/told';
 import { Box } from '@mui/material';
-import { usePlayback } from '../state/playback';
 import { colors, mono } from '../theme';
 
 /** Late frames, decoding and memory, over the picture when asked for. */
 export function Stats() {
-  const stats = usePlayback((s) => (s.showStats ? s.stats : null));
-  if (!stats) return null;
+  const stats = useTold((s) => s.stats);
+  const shown = useOpen((s) => s.showStats);
+  if (!stats || !shown) return null;
   const off = stats.soundOff;
   return (
     <Box

@@ -1,5 +1,5 @@
 import { PixelPool } from '@skipback/media/pixels/pixel-pool';
-import { usePlayback } from '../state/playback';
+import { usePlaying } from '../state/playing';
 import { type SmallFrame, drawSmall } from '../variations/small-frames';
 import type { Preview } from './previews';
 
@@ -85,7 +85,7 @@ export class LoopPlayer {
       for (const [i, { preview, canvas, drawn }] of this.loops.entries()) {
         const frame = preview.frames[at];
         if (i % THREADS !== thread || !frame || isPlain(frame)) continue;
-        if (usePlayback.getState().step !== 0)
+        if (usePlaying.getState().step !== 0)
           await new Promise((resolve) => setTimeout(resolve, GIVES_WAY_MS));
         if (this.closed) return;
         const { width, height } = canvas;

@@ -10,7 +10,7 @@ import type { Recipe } from '@skipback/core/recipe/recipe';
 import { compileWith } from '../state/compiled';
 import { freshId } from '../state/ids';
 import { type ClipState, tableOf } from '../state/library';
-import { selectPiece } from '../state/playback';
+import { selectPiece } from '../state/selection';
 import { act, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
 

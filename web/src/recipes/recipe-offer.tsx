@@ -8,7 +8,7 @@ import { useDropzone } from 'react-dropzone';
 import { CAUTION, TROUBLE } from '../notices';
 import { resultOfPiece } from '../state/compiled';
 import type { ClipState, LoadedClip } from '../state/library';
-import { setPlayback, usePlayback } from '../state/playback';
+import { setOpen, useOpen } from '../state/open';
 import { undo, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
 import { type ListedRecipe, readRecipeFile, removeRecipe, saveRecipeFile, useRecipes } from './own-recipes';
@@ -130,7 +130,7 @@ export function RecipeOffer({ project, piece, clips, clip }: Omit<Props, 'compil
 export function RecipeTools({ project, compiled, piece, clips }: Omit<Props, 'clip'>) {
   const recipes = useRecipes();
   const { enqueueSnackbar } = useSnackbar();
-  const saving = usePlayback((s) => s.savingRecipe);
+  const saving = useOpen((s) => s.savingRecipe);
   const [several, setSeveral] = useState(false);
   // The sheet hangs from it, and may be asked for before it is there.
   const [button, setButton] = useState<HTMLButtonElement | null>(null);
@@ -165,7 +165,7 @@ export function RecipeTools({ project, compiled, piece, clips }: Omit<Props, 'cl
             size="small"
             aria-label="Save as a recipe"
             disabled={!has}
-            onClick={() => setPlayback({ savingRecipe: true })}
+            onClick={() => setOpen({ savingRecipe: true })}
           >
             <BookmarkPlus size={16} />
           </IconButton>
@@ -192,7 +192,7 @@ export function RecipeTools({ project, compiled, piece, clips }: Omit<Props, 'cl
         <SaveRecipe
           anchor={saving ? button : null}
           {...{ project, piece, recipes }}
-          onClose={() => setPlayback({ savingRecipe: false })}
+          onClose={() => setOpen({ savingRecipe: false })}
         />
       )}
       {several && <PutOnSeveral {...{ recipes, compiled, clips }} onClose={() => setSeveral(false)} />}

@@ -7,6 +7,7 @@ import { putProject, revisionOf } from '@skipback/media/storage/project-records'
 import { queryClient } from './library';
 import { act, useProjectStore } from './project-store';
 import { lastWritten } from './saving';
+import { versionsOf } from './versions';
 import { whileNobodyHas } from './tab-locks';
 
 /** What became of a change: `closed` where its project was not open, `elsewhere` where another tab has it, `gone` where it is no more. */
@@ -69,7 +70,10 @@ async function stored(id: string) {
     return {
       project: read.project,
       revision: Math.max(revision, newer?.revision ?? 0),
-      shown: { poster, lengthFrames, at },
+      shown: {
+        ...{ poster, lengthFrames, at },
+        ...(record && versionsOf(record, document === newer?.document ? newer?.letter : undefined)),
+      },
     };
   }
   return undefined;

@@ -4,7 +4,8 @@ import { newProject } from '@skipback/core/project/new-project';
 import type { Song } from '@skipback/core/project/schema';
 import { rational } from '@skipback/core/time/rational';
 import { barsAt, framesOfBeats, toggleBars, wordsOf } from './bar-loop';
-import { resetPlayback, setPlayback, usePlayback } from './playback';
+import { resetBench } from './bench';
+import { setPlaying, usePlaying } from './playing';
 
 const rate = rational(30);
 /** Two beats a second from half a second on; the first beat is the last of a bar. */
@@ -25,7 +26,7 @@ const song: Song = {
 const project = { ...newProject('p', 'Pier', 0), song };
 
 describe('bars of the song on the weave', () => {
-  beforeEach(resetPlayback);
+  beforeEach(resetBench);
 
   it.each([
     [30, { from: 1, to: 5 }],
@@ -62,12 +63,12 @@ describe('bars of the song on the weave', () => {
   });
 
   it('are switched on at the playhead and off again, and say why they cannot be', () => {
-    setPlayback({ position: frame(100) });
+    setPlaying({ position: frame(100) });
     expect(toggleBars(project, 1)).toBe('Loops bar 2');
-    expect(usePlayback.getState().beats).toEqual({ from: 5, to: 9 });
+    expect(usePlaying.getState().beats).toEqual({ from: 5, to: 9 });
     expect(toggleBars(project, 4)).toBe('Plays all of it');
-    expect(usePlayback.getState().beats).toBeNull();
+    expect(usePlaying.getState().beats).toBeNull();
     expect(toggleBars({ ...project, song: null }, 1)).toMatch(/^There is no song with beats/);
-    expect(usePlayback.getState().beats).toBeNull();
+    expect(usePlaying.getState().beats).toBeNull();
   });
 });

@@ -3,7 +3,7 @@ import { barStart, nearestBeat, placeOf } from '@skipback/core/beats/grid';
 import { frameOfSong, songAtFrame, frameOn, leanAt } from '@skipback/core/beats/music';
 import type { Project, Song } from '@skipback/core/project/schema';
 import type { Rational } from '@skipback/core/time/rational';
-import { setPlayback, usePlayback } from './playback';
+import { setPlaying, usePlaying } from './playing';
 
 export interface BeatStretch {
   readonly from: number;
@@ -37,10 +37,10 @@ export function barsAt(song: Song, frame: number, rate: Rational, count: number)
 
 /** Loops the bar under the playhead, and `count` - 1 after it; or plays all again. What it now is, in words. */
 export function toggleBars(project: Project, count: number): string {
-  const { beats, position } = usePlayback.getState();
+  const { beats, position } = usePlaying.getState();
   const { song, rate } = project;
   const next = beats !== null || !song ? undefined : barsAt(song, position, rate, count);
-  setPlayback({ beats: next ?? null });
+  setPlaying({ beats: next ?? null });
   if (beats !== null) return 'Plays all of it';
   if (!song || song.grid.beats.length < 2) return 'There is no song with beats: add one on Beats.';
   return next ? `Loops ${wordsOf(song, next)}` : 'There is no whole bar under the playhead.';

@@ -1,10 +1,13 @@
 import fc from 'fast-check';
+import { REST_MS, noteInput } from './input-run';
+import { setOpen, useOpen } from './open';
+import { select, useSelection } from './selection';
 import { newProject } from '@skipback/core/project/new-project';
 import { renameProject } from '@skipback/core/project/actions';
-import { flip, resetCompare, useCompare } from './compare';
 import {
   act,
   beginGesture,
+  flip,
   historyOf,
   openProject,
   redo,
@@ -15,10 +18,10 @@ import {
 
 const name = () => useProjectStore.getState().project!.name;
 const call = (to: string) => act(`call it ${to}`, (p) => renameProject(p, to));
+const letter = () => useProjectStore.getState().letter;
 const names = () => historyOf().entries.map((e) => e.project.name);
 
 beforeEach(() => {
-  resetCompare();
   openProject(newProject('p', 'pier', 0));
 });
 
@@ -160,8 +163,63 @@ describe('two versions', () => {
       flip();
       expect(name()).toBe(wanted);
     }
-    expect(names()).toEqual(['pier', 'A', 'B']);
-    expect(useCompare.getState().which).toBe('B');
+    // B begun, B changed, and once back to A.
+    expect(names()).toEqual(['pier', 'A', 'A', 'B', 'A']);
+    expect(letter()).toBe('B');
+  });
+
+  it('the letter shown is what is shown, through any order of changes, flips, undo and redo', () => {
+    const step = fc.constantFrom('act', 'act', 'flip', 'undo', 'undo', 'redo');
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 30 }), (steps) => {
+        openProject(newProject('p', 'pier', 0));
+        // Every state as it was when it was made, oldest first; the two versions by their letters.
+        let states = [{ letter: 'A', A: 'pier', B: undefined as string | undefined }];
+        let now = 0;
+        let count = 0;
+        const versions = () => {
+          const { project, other } = useProjectStore.getState();
+          const [shown, hidden] = [project!.name, other?.name];
+          return letter() === 'A'
+            ? { letter: 'A', A: shown, B: hidden }
+            : { letter: 'B', A: hidden, B: shown };
+        };
+        for (const what of steps) {
+          if (what === 'act') {
+            call(`n${count++}`);
+            const { [letter()]: _, ...before } = states[now]!;
+            states = [...states.slice(0, now + 1), { ...before, [letter()]: name() } as (typeof states)[0]];
+            now++;
+          } else if (what === 'undo') {
+            undo();
+            now = Math.max(0, now - 1);
+          } else if (what === 'redo') {
+            redo();
+            now = Math.min(states.length - 1, now + 1);
+          } else {
+            const { letter: was, A, B } = states[now]!;
+            const to = flip();
+            expect(to).not.toBe(was);
+            // The other version, or a copy of this one.
+            expect(name()).toBe((to === 'A' ? A : B) ?? (was === 'A' ? A : B));
+            const { entries, present } = historyOf();
+            states = entries.map((_, i) =>
+              i < states.length && i !== present ? states[i]! : (versions() as (typeof states)[0]),
+            );
+            now = present;
+            // There and back again: both are reached.
+            flip();
+            expect(letter()).toBe(was);
+            expect(name()).toBe(was === 'A' ? A : B);
+            flip();
+            expect(letter()).toBe(to);
+          }
+          expect(versions()).toMatchObject({ letter: states[now]!.letter });
+          expect(name()).toBe(states[now]!.letter === 'A' ? states[now]!.A : states[now]!.B);
+        }
+      }),
+      { numRuns: 300 },
+    );
   });
 
   it('are both kept when each goes on changing', () => {
@@ -174,5 +232,65 @@ describe('two versions', () => {
     expect(name()).toBe('B2');
     flip();
     expect(name()).toBe('A1');
+  });
+});
+
+describe('where one was', () => {
+  it('comes back with what was done there: selection, form and zoom', () => {
+    select({ pieceId: 'first', segment: 2 });
+    setOpen({ mode: 'curve' });
+    call('tea');
+    select({ pieceId: 'second', segment: null });
+    setOpen({ mode: 'grid' });
+    call('tram');
+    undo();
+    expect([useSelection.getState().pieceId, useOpen.getState().mode]).toEqual(['second', 'grid']);
+    undo();
+    expect(useSelection.getState()).toMatchObject({ pieceId: 'first', segment: 2 });
+    expect(useOpen.getState().mode).toBe('curve');
+  });
+});
+
+describe('stepping through one value', () => {
+  let now = 1000;
+  const press = (on: object, ms: number, repeats = true) => {
+    now += ms;
+    jest.spyOn(performance, 'now').mockReturnValue(now);
+    noteInput(on as EventTarget, repeats ? 'keys' : undefined, now);
+  };
+  const step = (to: string) => act('step it', (p) => renameProject(p, to));
+  afterEach(() => jest.restoreAllMocks());
+
+  it('is one step of the history until it rests, and goes on with another value', () => {
+    const [one, other] = [{}, {}];
+    for (let i = 0; i < 12; i++) {
+      press(one, 100);
+      step(`a${i}`);
+    }
+    expect(names()).toEqual(['pier', 'a11']);
+    press(one, REST_MS + 1);
+    step('b');
+    expect(names()).toEqual(['pier', 'a11', 'b']);
+    press(other, 50);
+    step('c');
+    press(other, 50, false);
+    step('d');
+    press(other, 50);
+    step('e');
+    expect(names()).toEqual(['pier', 'a11', 'b', 'c', 'd', 'e']);
+    undo();
+    expect(name()).toBe('d');
+  });
+
+  it('goes on from an undo as a thing of its own', () => {
+    const one = {};
+    press(one, 10);
+    step('a');
+    undo();
+    press(one, 10);
+    step('b');
+    press(one, 10);
+    step('c');
+    expect(names()).toEqual(['pier', 'c']);
   });
 });

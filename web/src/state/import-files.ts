@@ -19,7 +19,7 @@ import { importSound } from './sound-question';
 import { withSequences } from './sequences';
 import { actIn, openProjectId, projectNow } from './act-in';
 import { useProjectStore } from './project-store';
-import { aroundSpan } from '../weave/views';
+import { aroundSpan } from './views';
 import { pageReady } from './tab-locks';
 
 /** A file on its way in, or one that could not come in, with its sentence. */

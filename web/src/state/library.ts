@@ -1,3 +1,5 @@
+import { useTold } from './told';
+import { usePlaying } from './playing';
 import type { FrameTable } from '@skipback/core/clip/frame-table';
 import type { Clip, Project } from '@skipback/core/project/schema';
 import type { ClipSource } from '@skipback/media/frames/clip-row';
@@ -9,7 +11,6 @@ import { mediaFile } from '@skipback/media/storage/media-files';
 import type { Notice } from '@skipback/core/notice';
 import { QueryClient, useQueries, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { usePlayback } from './playback';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -76,9 +77,14 @@ export function tableOf(state: ClipState | undefined): FrameTable | undefined {
 }
 
 // The first picture, and playing in time, go before pictures on the strips.
-usePlayback.subscribe(({ step, audition, seen }) =>
-  importClient.giveWay(!seen ? 'rests' : step !== 0 || audition !== null ? 'slow' : 'free'),
-);
+const giveWay = () => {
+  const { step, audition } = usePlaying.getState();
+  importClient.giveWay(
+    !useTold.getState().seen ? 'rests' : step !== 0 || audition !== null ? 'slow' : 'free',
+  );
+};
+usePlaying.subscribe(giveWay);
+useTold.subscribe(giveWay);
 
 /** A clip's thumbnails, drawn once and kept; undefined until then. */
 export function useThumbnails(

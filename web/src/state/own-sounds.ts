@@ -7,7 +7,7 @@ import { soundClient } from '@skipback/media/sound/sound-client';
 import { sentenceOf } from '@skipback/media/worker-client';
 import { useQuery } from '@tanstack/react-query';
 import { freshId } from './ids';
-import { usePlayback } from './playback';
+import { usePlaying } from './playing';
 import { type Acted, actIn } from './act-in';
 import { loadSound, storeSong } from './song';
 
@@ -25,7 +25,7 @@ export function placeOwn(projectId: string, own: OwnSound, at: number): Promise<
 
 /** Brings a sound file into a project and places it at the playhead as it is now. Gives what is to be said of it, if anything is. */
 export async function bringOwnSound(file: File, projectId: string): Promise<Notice | undefined> {
-  const { position } = usePlayback.getState();
+  const { position } = usePlaying.getState();
   try {
     const { id, kept } = await storeSong(file);
     const { lengthS } = await soundClient.load(id, file, file.name);

@@ -4,7 +4,8 @@ import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { useEffect, useMemo } from 'react';
 import { framesOfBeats } from './bar-loop';
-import { usePlayback } from './playback';
+import { usePlaying } from './playing';
+import { useSelection } from './selection';
 import { type PlayRange, transport } from './transport';
 
 /**
@@ -17,9 +18,9 @@ export function usePlayRange(
   pieceId: string | null,
 ): PlayRange | null {
   const { song, rate } = project;
-  const beats = usePlayback((s) => s.beats);
-  const nearFrames = usePlayback((s) => s.nearFrames);
-  const segment = usePlayback((s) => s.segment);
+  const beats = usePlaying((s) => s.beats);
+  const nearFrames = usePlaying((s) => s.nearFrames);
+  const segment = useSelection((s) => s.segment);
   const range = useMemo((): PlayRange | null => {
     if (beats && song) return framesOfBeats(song, beats, rate, compiled.totalFrames) ?? null;
     const at = compiled.pieces.find((p) => p.compiled.piece.id === pieceId);

@@ -1,5 +1,5 @@
 import type { PreviewReply } from '@skipback/media/preview/messages';
-import { usePlayback } from './playback';
+import { usePlaying } from './playing';
 import { saveNow, shelfFacts } from './saving';
 
 const AFTER_MS = 1500;
@@ -28,7 +28,7 @@ export class Poster {
   take({ poster }: Extract<PreviewReply, { kind: 'poster' }>): void {
     const first = shelfFacts.poster === null;
     shelfFacts.poster = poster;
-    shelfFacts.at = usePlayback.getState().position;
+    shelfFacts.at = usePlaying.getState().position;
     if (first) void saveNow();
   }
 

@@ -32,14 +32,16 @@ interface Rendering {
 
 export const useRendering = create<Rendering>(() => ({ project: undefined, state: { kind: 'idle' } }));
 
-/** What files are to be like, by their projects: kept while this page is open. */
+/** What files are to be like, by their projects. */
 export interface FileWishes {
   readonly settings: RenderSettings;
   readonly withSound: boolean;
 }
-const useWishes = create<Readonly<Record<string, FileWishes>>>(() => ({}));
+export const useWishes = create<Readonly<Record<string, FileWishes>>>(() => ({}));
 const DEFAULT_WISHES: FileWishes = { settings: DEFAULT_RENDER, withSound: true };
 
+export const fileWishesOf = (projectId: string): FileWishes =>
+  useWishes.getState()[projectId] ?? DEFAULT_WISHES;
 export const useFileWishes = (projectId: string): FileWishes =>
   useWishes((s) => s[projectId] ?? DEFAULT_WISHES);
 export const setFileWishes = (projectId: string, change: Partial<FileWishes>): void =>

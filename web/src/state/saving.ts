@@ -2,7 +2,7 @@ import type { Project } from '@skipback/core/project/schema';
 import { forgetUnsaved, noteUnsaved } from '@skipback/media/storage/journal';
 import { putProject, writeProject } from '@skipback/media/storage/project-records';
 import { create } from 'zustand';
-import { useProjectStore } from './project-store';
+import { type Versions, useProjectStore } from './project-store';
 import { type SaveState, Saver, type SaverPorts } from './saver';
 
 /** Whether the open project is safe. */
@@ -15,19 +15,25 @@ export const shelfFacts = {
   fromBefore: false,
 };
 
-/** What of them is kept with the project. */
-const kept = ({ lengthFrames, poster, at }: typeof shelfFacts) => ({ lengthFrames, poster, at });
+/** Of a state of the project that is to be written: which version it is, and the other one. */
+const versions = new WeakMap<Project, Versions>();
+
+/** What of all that is kept with the project. */
+const kept = (project: Project) => {
+  const { lengthFrames, poster, at } = shelfFacts;
+  return { lengthFrames, poster, at, ...versions.get(project) };
+};
 
 async function write(project: Project, revision: number) {
-  const written = await writeProject(project, revision, kept(shelfFacts));
+  const written = await writeProject(project, revision, kept(project));
   // Taken off the shelf elsewhere while it was worked on here: what is here is not lost for it.
-  if (written === 'gone') await putProject(project, kept(shelfFacts), revision);
+  if (written === 'gone') await putProject(project, kept(project), revision);
   return written;
 }
 
 const ports: SaverPorts = {
   write,
-  note: (project, revision) => noteUnsaved(localStorage, project, revision),
+  note: (project, revision) => noteUnsaved(localStorage, project, revision, versions.get(project)?.letter),
   forget: (project, revision) => forgetUnsaved(localStorage, project.id, revision),
   now: () => performance.now(),
   after: (ms, work) => {
@@ -51,10 +57,14 @@ export const lastWritten = (projectId: string): Promise<void> => writing.get(pro
 export function startAutosave(revision: number, unsaved: boolean): () => void {
   const saver = (open = new Saver(ports, revision));
   useSaving.setState({ state: 'saved' });
-  const { project: opened } = useProjectStore.getState();
+  const { project: opened, letter, other } = useProjectStore.getState();
+  if (opened) versions.set(opened, { letter, other });
   if (unsaved && opened) saver.change(opened);
-  const unsubscribe = useProjectStore.subscribe(({ project }, before) => {
-    if (project && project !== before.project && before.project !== null) saver.change(project);
+  const unsubscribe = useProjectStore.subscribe(({ project, letter, other }, before) => {
+    if (!project || before.project === null) return;
+    if (project === before.project && letter === before.letter) return;
+    versions.set(project, { letter, other });
+    saver.change(project);
   });
   const leave = () => saver.leave();
   const hidden = () => document.visibilityState === 'hidden' && saver.leave();

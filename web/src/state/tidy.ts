@@ -7,6 +7,7 @@ import {
   keptMediaIds,
   removeMediaFile,
 } from '@skipback/media/storage/media-files';
+import { tidyBenches } from './kept-bench';
 import { forgetCopies } from '@skipback/media/storage/small-copies';
 
 /**
@@ -17,7 +18,11 @@ export async function tidyStorage(): Promise<void> {
   try {
     const projects = await database.projects.toArray();
     const queue = await database.queue.toArray();
-    const used = new Set([...projects, ...queue].flatMap(({ document }) => mediaIdsOf(document)));
+    const used = new Set([
+      ...[...projects, ...queue].flatMap(({ document }) => mediaIdsOf(document)),
+      ...projects.flatMap(({ other }) => (other ? mediaIdsOf(other) : [])),
+    ]);
+    tidyBenches(new Set(projects.map(({ id }) => id)));
     await clearRenderScratch();
     await keepQueuedFiles(new Set(queue.filter((q) => q.state === 'done').map((q) => q.id)));
     const lost = (await keptMediaIds()).filter((id) => !used.has(id));

@@ -11,11 +11,12 @@ import type { SmallCopy } from '@skipback/media/frames/small-copy';
 import { type ResultArrays, resultOf } from './compiled';
 import { KeptPicture } from './kept-picture';
 import type { LoadedClip } from './library';
-import { type Peek, setPlayback, usePlayback } from './playback';
+import { type Peek, setPlaying, usePlaying } from './playing';
 import { Poster } from './poster';
 import { shelfFacts } from './saving';
 import { ShownSources } from './shown-sources';
 import { Sounding } from './sounding';
+import { setTold, useTold } from './told';
 
 /** Steps that J and L go through when pressed again, result frames a step. */
 const FASTER = [1, 2, 4, 8];
@@ -45,14 +46,13 @@ class Transport {
       this.sounding.close();
       this.clips = [];
       this.sources.forget();
-      setPlayback({ step: 0 });
+      setPlaying({ step: 0 });
     },
   });
   private clips: readonly LoadedClip[] = [];
   private readonly sources = new ShownSources((clips) => this.picture.send({ kind: 'clips', clips }));
   private readonly poster = new Poster(() => this.picture.send({ kind: 'poster' }));
   private total = frame(0);
-  private sourcePlace = 0;
   private playsNext = false;
   /** The result frame to begin with, once there is a result. */
   private opensAt = frame(0);
@@ -69,7 +69,7 @@ class Transport {
   });
 
   connect(canvas: HTMLCanvasElement): () => void {
-    setPlayback({ standsIn: false });
+    setTold({ standsIn: false });
     const disconnect = this.picture.connect(canvas);
     return () => {
       this.poster.stop();
@@ -82,12 +82,12 @@ class Transport {
     // Whoever looks for the cause finds it in the console.
     console.error('The picture’s worker died.');
     this.sounding.stop();
-    setPlayback({
-      step: 0,
+    setPlaying({ step: 0 });
+    setTold({
       trouble: again
         ? 'The picture stopped, and was started again.'
         : 'The picture stopped again and again. Take out what was brought in last, or reload the page: everything is saved.',
-      ...(again && { picture: usePlayback.getState().picture + 1 }),
+      ...(again && { picture: useTold.getState().picture + 1 }),
     });
   }
 
@@ -109,22 +109,22 @@ class Transport {
     this.sources.set(sources);
     this.result = arrays;
     const { recipes } = this.result;
-    setPlayback({
+    setTold({
       flashing: flashingIn(recipes, this.rateHz) ?? null,
       ends: endsOf(recipes, project.size.width),
       ready: null,
       motion: null,
     });
     shelfFacts.lengthFrames = compiled.totalFrames;
-    if (usePlayback.getState().audition !== null) setPlayback({ audition: null });
+    if (usePlaying.getState().audition !== null) setPlaying({ audition: null });
     this.sendResult(this.result);
-    const { position } = usePlayback.getState();
+    const { position } = usePlaying.getState();
     if (this.total > 0 && this.opensAt > 0) {
-      setPlayback({ position: frameWithin(this.opensAt, this.total) });
+      setPlaying({ position: frameWithin(this.opensAt, this.total) });
       this.opensAt = frame(0);
-    } else if (position >= this.total) setPlayback({ position: frameWithin(position, this.total) });
+    } else if (position >= this.total) setPlaying({ position: frameWithin(position, this.total) });
     // Nothing will come in place of the picture of before.
-    if (this.total === 0 && this.clips.length > 0) setPlayback({ seen: true });
+    if (this.total === 0 && this.clips.length > 0) setTold({ seen: true });
     this.refresh();
     this.poster.outdate();
     if (!this.playsNext || this.total === 0) return;
@@ -150,7 +150,7 @@ class Transport {
   audition(compiled: CompiledProject, words: string): void {
     if (!this.picture.isThere || compiled.totalFrames === 0) return;
     this.sounding.stop();
-    setPlayback({ audition: words, peek: null });
+    setPlaying({ audition: words, peek: null });
     const { arrays, sources } = resultOf(compiled, this.clips);
     // What it is read from stays where it can: all that is held would go.
     const known = this.sources.places();
@@ -162,7 +162,7 @@ class Transport {
     });
     // Who wants no motion sees the present frame as it would be.
     if (window.matchMedia('(prefers-reduced-motion: reduce)').matches) {
-      const position = frameWithin(usePlayback.getState().position, compiled.totalFrames);
+      const position = frameWithin(usePlaying.getState().position, compiled.totalFrames);
       return this.picture.send({ kind: 'still-result', position });
     }
     this.picture.send({
@@ -178,32 +178,33 @@ class Transport {
 
   /** Asks for the picture that is shown as each treatment would show it, `width` pixels wide. */
   tryLooks(width: number): void {
-    if (usePlayback.getState().step === 0) this.picture.send({ kind: 'try-looks', width });
+    if (usePlaying.getState().step === 0) this.picture.send({ kind: 'try-looks', width });
   }
 
   /** Makes pictures along the motion from now on, or mixes them. */
   setMotion(moves: boolean): void {
-    this.picture.send({ kind: 'motion', moves, position: usePlayback.getState().position });
+    this.picture.send({ kind: 'motion', moves, position: usePlaying.getState().position });
   }
 
   /** The picture shows the project again, as it was. */
   endAudition(): void {
-    if (usePlayback.getState().audition === null) return;
-    setPlayback({ audition: null });
+    if (usePlaying.getState().audition === null) return;
+    setPlaying({ audition: null });
     this.sendResult(this.result);
     this.refresh();
   }
 
   /** Shows what the pointer rests on, while nothing plays; null goes back. */
   peek(at: Peek | null): void {
-    const { peek, step, audition } = usePlayback.getState();
+    const { peek, step, audition } = usePlaying.getState();
     if (at === peek || (at === null && peek === null) || audition !== null) return;
     if (at === null) {
-      setPlayback({ peek: null });
+      setPlaying({ peek: null });
       return this.refresh();
     }
     if (step !== 0) return;
-    setPlayback({ peek: at, seen: true });
+    setPlaying({ peek: at });
+    setTold({ seen: true });
     if (at.kind === 'result') return this.picture.send({ kind: 'still-result', position: at.position });
     const clipPlace = this.clips.findIndex((c) => c.clip.id === at.clipId);
     if (clipPlace >= 0) this.picture.send({ kind: 'still-source', clipPlace, frame: at.frame });
@@ -219,8 +220,8 @@ class Transport {
   }
 
   toggleMuted(): boolean {
-    const muted = !usePlayback.getState().muted;
-    setPlayback({ muted });
+    const muted = !usePlaying.getState().muted;
+    setPlaying({ muted });
     return muted;
   }
 
@@ -234,15 +235,15 @@ class Transport {
   setRange(range: PlayRange | null): void {
     if (range?.first === this.range?.first && range?.end === this.range?.end) return;
     this.range = range;
-    const { step } = usePlayback.getState();
+    const { step } = usePlaying.getState();
     if (step !== 0) this.play(step);
   }
 
   /** Plays at half speed, or at speed again. */
   togglePace(): number {
-    const pace = usePlayback.getState().pace === 1 ? 0.5 : 1;
-    setPlayback({ pace });
-    const { step } = usePlayback.getState();
+    const pace = usePlaying.getState().pace === 1 ? 0.5 : 1;
+    setPlaying({ pace });
+    const { step } = usePlaying.getState();
     if (step !== 0) this.play(step);
     return pace;
   }
@@ -250,13 +251,13 @@ class Transport {
   /** Plays `step` result frames at a time, from the playhead. */
   play(step: number): void {
     if (this.total === 0) return;
-    const { position, loops } = usePlayback.getState();
+    const { position, loops } = usePlaying.getState();
     const { first, end } = this.bounds();
     const inside = position >= first && position < end;
     const atEnd = !loops && (step > 0 ? position >= end - 1 : position <= first);
     const from = inside && !atEnd ? position : step > 0 ? first : frame(end - 1);
     this.leaveAudition();
-    setPlayback({ step, showing: 'result', position: from, peek: null });
+    setPlaying({ step, showing: 'result', position: from, peek: null });
     this.sendPlay(from, step);
   }
 
@@ -266,51 +267,51 @@ class Transport {
   }
 
   private sendPlay(from: Frame, step: number): void {
-    const { loops, pace } = usePlayback.getState();
+    const { loops, pace } = usePlaying.getState();
     // It is heard again when the picture has begun.
     this.sounding.stop();
     this.picture.send({ kind: 'play', from, step, ...this.bounds(), loops, pace });
   }
 
   private leaveAudition(): void {
-    if (usePlayback.getState().audition === null) return;
-    setPlayback({ audition: null });
+    if (usePlaying.getState().audition === null) return;
+    setPlaying({ audition: null });
     this.sendResult(this.result);
   }
 
   toggle(): void {
-    if (usePlayback.getState().step !== 0) this.pause();
+    if (usePlaying.getState().step !== 0) this.pause();
     else this.play(1);
   }
 
   /** Plays on in one direction, faster with each call. */
   shuttle(direction: 1 | -1): void {
-    const { step } = usePlayback.getState();
+    const { step } = usePlaying.getState();
     const place = FASTER.indexOf(step * direction);
     this.play(direction * FASTER[Math.min(FASTER.length - 1, place + 1)]!);
   }
 
   pause(): void {
     this.sounding.stop();
-    setPlayback({ step: 0 });
+    setPlaying({ step: 0 });
     this.refresh();
   }
 
   seekResult(at: Frame): void {
     const position = frameWithin(at, this.total);
-    const now = usePlayback.getState();
+    const now = usePlaying.getState();
     // A press and its release seek the same frame: asking twice would begin the decoding anew.
     const same = now.step === 0 && now.showing === 'result' && now.position === position;
     if (same && now.peek === null && now.audition === null) return;
     this.leaveAudition();
     this.sounding.stop();
-    setPlayback({ step: 0, showing: 'result', position, peek: null });
+    setPlaying({ step: 0, showing: 'result', position, peek: null });
     this.picture.send({ kind: 'still-result', position });
   }
 
   /** The song runs from a result frame on, without the picture: the hand moves that. */
   soundAlone(position: Frame): void {
-    const { pace } = usePlayback.getState();
+    const { pace } = usePlaying.getState();
     const playing = { first: frame(0), end: this.total, loops: false, pace, rateHz: this.rateHz };
     this.sounding.follow({ ...playing, atMs: performance.timeOrigin + performance.now(), position });
   }
@@ -323,47 +324,51 @@ class Transport {
   seekSource(clipId: string, frame: Frame, keepsSound = false): void {
     const clipPlace = this.clips.findIndex((c) => c.clip.id === clipId);
     if (clipPlace < 0) return;
-    const now = usePlayback.getState();
+    const now = usePlaying.getState();
     const same = now.step === 0 && now.showing === 'source' && now.sourceFrame === frame;
-    if (same && this.sourcePlace === clipPlace && now.peek === null && now.audition === null) return;
-    this.sourcePlace = clipPlace;
+    if (same && now.sourceClipId === clipId && now.peek === null && now.audition === null) return;
     this.leaveAudition();
     if (!keepsSound) this.sounding.stop();
     const shows = { showing: 'source', sourceFrame: frame, sourceClipId: clipId } as const;
-    setPlayback({ ...shows, step: 0, peek: null, seen: true });
+    setPlaying({ ...shows, step: 0, peek: null });
+    setTold({ seen: true });
     this.picture.send({ kind: 'still-source', clipPlace, frame });
   }
 
   private refresh(): void {
-    const { showing, step, position, sourceFrame } = usePlayback.getState();
+    const { showing, step, position, sourceFrame, sourceClipId } = usePlaying.getState();
     if (!this.picture.isThere || this.clips.length === 0) return;
     if (step !== 0) this.sendPlay(position, step);
     else if (showing === 'result') this.picture.send({ kind: 'still-result', position });
-    else this.picture.send({ kind: 'still-source', clipPlace: this.sourcePlace, frame: sourceFrame });
+    else {
+      const clipPlace = this.clips.findIndex((c) => c.clip.id === sourceClipId);
+      if (clipPlace >= 0) this.picture.send({ kind: 'still-source', clipPlace, frame: sourceFrame });
+      else this.picture.send({ kind: 'still-result', position });
+    }
   }
 
   private hear(reply: PreviewReply): void {
-    const { step, audition } = usePlayback.getState();
+    const { step, audition } = usePlaying.getState();
     if (reply.kind === 'shown-result') {
       if (audition !== null) return;
-      if (!usePlayback.getState().seen) setPlayback({ seen: true });
-      if (step !== 0) setPlayback({ position: reply.position });
+      if (!useTold.getState().seen) setTold({ seen: true });
+      if (step !== 0) setPlaying({ position: reply.position });
       this.poster.shown();
     } else if (reply.kind === 'ended') {
       this.sounding.stop();
-      setPlayback({ step: 0 });
+      setPlaying({ step: 0 });
     } else if (reply.kind === 'began') {
-      const { pace, loops } = usePlayback.getState();
+      const { pace, loops } = usePlaying.getState();
       if (audition === null && step === 1)
         this.sounding.follow({ ...reply, ...this.bounds(), loops, pace, rateHz: this.rateHz });
     } else if (reply.kind === 'stats')
-      setPlayback({ stats: { ...reply.stats, at: performance.now(), soundOff: this.soundOff } });
-    else if (reply.kind === 'stands-in') setPlayback({ standsIn: reply.now });
-    else if (reply.kind === 'trouble') setPlayback({ trouble: reply.sentence });
-    else if (reply.kind === 'ready') setPlayback({ ready: reply.spans, motion: reply.motion ?? null });
+      setTold({ stats: { ...reply.stats, at: performance.now(), soundOff: this.soundOff } });
+    else if (reply.kind === 'stands-in') setTold({ standsIn: reply.now });
+    else if (reply.kind === 'trouble') setTold({ trouble: reply.sentence });
+    else if (reply.kind === 'ready') setTold({ ready: reply.spans, motion: reply.motion ?? null });
     else if (reply.kind === 'tried') {
-      const before = usePlayback.getState().tried;
-      setPlayback({ tried: reply.pictures });
+      const before = useTold.getState().tried;
+      setTold({ tried: reply.pictures });
       Object.values(before).forEach((picture) => picture.close());
     } else if (reply.kind === 'poster') this.poster.take(reply);
   }
@@ -372,6 +377,6 @@ class Transport {
 export const transport = new Transport();
 
 // Whoever changes it, what is heard is what is said.
-usePlayback.subscribe(({ muted }, before) => {
+usePlaying.subscribe(({ muted }, before) => {
   if (muted !== before.muted) transport.setMuted(muted);
 });

@@ -3,7 +3,7 @@ import type { Project } from '@skipback/core/project/schema';
 import { useEffect } from 'react';
 import type { ClipState } from './library';
 import { mixOf, mixSentence } from './mixing';
-import { setPlayback, usePlayback } from './playback';
+import { setTold, useTold } from './told';
 import { transport } from './transport';
 
 /** Changes that come faster than this are mixed once, milliseconds. */
@@ -26,10 +26,10 @@ export function useMix(project: Project, compiled: CompiledProject, clips: reado
         // Whatever becomes of this mix, the next one gets its turn.
         try {
           const mix = await mixOf(project, compiled, clips);
-          if (usePlayback.getState().trouble?.startsWith(FAILED)) setPlayback({ trouble: null });
+          if (useTold.getState().trouble?.startsWith(FAILED)) setTold({ trouble: null });
           if (!overtaken) transport.setMix(mix);
         } catch (problem) {
-          setPlayback({ trouble: mixSentence(problem) });
+          setTold({ trouble: mixSentence(problem) });
           if (!overtaken) transport.setMix(undefined);
         }
       });

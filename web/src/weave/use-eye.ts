@@ -1,5 +1,5 @@
 import { type RefObject, useEffect } from 'react';
-import { usePlayback } from '../state/playback';
+import { usePlaying } from '../state/playing';
 import { type EyeAt, drawPlayhead } from './draw-playhead';
 import { ribbonAt } from './threads/ribbons';
 import type { WeaveScene } from './scene';
@@ -21,7 +21,7 @@ export function useEye(
     const { width, height } = scene.layout;
     const redraw = () => {
       if (!ref.current || width === 0) return;
-      const { showing, position, sourceFrame, peek } = usePlayback.getState();
+      const { showing, position, sourceFrame, peek } = usePlaying.getState();
       const context = fitCanvas(ref.current, width, height);
       context.clearRect(0, 0, width, height);
       const onResult = (at: number): EyeAt => {
@@ -41,6 +41,6 @@ export function useEye(
         );
     };
     redraw();
-    return usePlayback.subscribe(redraw);
+    return usePlaying.subscribe(redraw);
   }, [ref, model, scene, draw]);
 }

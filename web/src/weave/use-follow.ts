@@ -1,15 +1,17 @@
 import { followedView } from '@skipback/core/edit/view';
 import { useEffect } from 'react';
-import { usePlayback } from '../state/playback';
-import { resultViewOf, setResultView, setSourceView, sourceViewOf, useViews } from './views';
+import { useOpen } from '../state/open';
+import { usePlaying } from '../state/playing';
+import { resultViewOf, setResultView, setSourceView, sourceViewOf, useViews } from '../state/views';
 import { type WeaveModel, shownAt } from './weave-model';
 
 /** Turns the strips over like pages while it plays, so that the playhead and the frame it shows stay in sight. */
 export function useFollow(model: WeaveModel): void {
   useEffect(
     () =>
-      usePlayback.subscribe(({ step, position, follows, audition }, before) => {
-        if (!follows || step === 0 || audition !== null || position === before.position) return;
+      usePlaying.subscribe(({ step, position, audition }, before) => {
+        if (!useOpen.getState().follows || step === 0 || audition !== null || position === before.position)
+          return;
         const views = useViews.getState();
         if (views.result) {
           const view = resultViewOf(views, model.totalFrames);

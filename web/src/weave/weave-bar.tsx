@@ -3,12 +3,13 @@ import { Box, ButtonBase, Tooltip } from '@mui/material';
 import { type ReactNode, memo } from 'react';
 import { ChoiceRow } from '../parts/choice-row';
 import { ValueField } from '../parts/value-field';
-import { NEAR_FRAMES, type WeaveMode, setPlayback, usePlayback } from '../state/playback';
+import { type WeaveMode, setOpen, useOpen } from '../state/open';
+import { NEAR_FRAMES, setPlaying, usePlaying } from '../state/playing';
 import { toggleBars } from '../state/bar-loop';
 import { useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
-import { fitViews, useViews } from './views';
+import { fitViews, useViews } from '../state/views';
 import type { WeaveModel } from './weave-model';
 
 const MODES: readonly { readonly value: WeaveMode; readonly label: string; readonly title: string }[] = [
@@ -20,7 +21,7 @@ const MODES: readonly { readonly value: WeaveMode; readonly label: string; reado
 
 /** Over the lower half: its forms, what is selected as numbers, and how it is looked at and played. */
 export function WeaveBar({ model, children }: { readonly model: WeaveModel; readonly children: ReactNode }) {
-  const mode = usePlayback((s) => s.mode);
+  const mode = useOpen((s) => s.mode);
   return (
     <Box
       role="group"
@@ -39,7 +40,7 @@ export function WeaveBar({ model, children }: { readonly model: WeaveModel; read
         label="Form of the lower half"
         value={mode}
         options={MODES}
-        onChange={(next) => setPlayback({ mode: next })}
+        onChange={(next) => setOpen({ mode: next })}
       />
       <Box sx={{ flex: 1, minWidth: 0, overflow: 'hidden', display: 'flex', alignItems: 'center', gap: 1.5 }}>
         {children}
@@ -60,10 +61,10 @@ export function BarHint({ text }: { readonly text: string }) {
 
 /** How the strips are looked at, and how they are played. */
 const Looking = memo(function Looking({ empty, song }: { empty: boolean; song: boolean }) {
-  const beats = usePlayback((s) => s.beats);
-  const pace = usePlayback((s) => s.pace);
-  const follows = usePlayback((s) => s.follows);
-  const nearFrames = usePlayback((s) => s.nearFrames);
+  const beats = usePlaying((s) => s.beats);
+  const pace = usePlaying((s) => s.pace);
+  const follows = useOpen((s) => s.follows);
+  const nearFrames = usePlaying((s) => s.nearFrames);
   const zoomed = useViews((v) => v.source !== null || v.result !== null);
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, flex: 'none' }}>
@@ -78,10 +79,10 @@ const Looking = memo(function Looking({ empty, song }: { empty: boolean; song: b
             onEnter={(typed) => {
               const n = parseAmount(typed, { unit: 'f', least: 0, most: 100_000, whole: true });
               if (typeof n === 'string') return n;
-              setPlayback({ nearFrames: n });
+              setPlaying({ nearFrames: n });
               return true;
             }}
-            onStep={(by) => setPlayback({ nearFrames: Math.max(0, nearFrames + by) })}
+            onStep={(by) => setPlaying({ nearFrames: Math.max(0, nearFrames + by) })}
           />
         </Box>
       )}
@@ -102,7 +103,7 @@ const Looking = memo(function Looking({ empty, song }: { empty: boolean; song: b
         label="Near"
         words="Play only the neighbourhood of what is selected (N)"
         disabled={empty}
-        onPress={() => setPlayback({ nearFrames: nearFrames === null ? NEAR_FRAMES : null })}
+        onPress={() => setPlaying({ nearFrames: nearFrames === null ? NEAR_FRAMES : null })}
       />
       <Press
         on={pace !== 1}
@@ -114,7 +115,7 @@ const Looking = memo(function Looking({ empty, song }: { empty: boolean; song: b
         on={follows}
         label="Follow"
         words="Keep the playhead in sight while playing (F)"
-        onPress={() => setPlayback({ follows: !follows })}
+        onPress={() => setOpen({ follows: !follows })}
       />
       <Press on={false} label="Fit" words="See both strips whole (0)" disabled={!zoomed} onPress={fitViews} />
     </Box>

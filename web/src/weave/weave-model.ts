@@ -9,11 +9,12 @@ import { useMemo } from 'react';
 import type { ClipState } from '../state/library';
 import { useThumbnails } from '../state/library';
 import { useOnPicture } from '../state/on-picture';
-import { usePlayback } from '../state/playback';
+import { useSelection } from '../state/selection';
+import { useTold } from '../state/told';
 import type { PlayRange } from '../state/transport';
 import { type Ribbon, ribbonsOf } from './threads/ribbons';
 import type { Thumbnails, WeaveScene } from './scene';
-import { resultViewOf, sourceViewOf, useViews } from './views';
+import { resultViewOf, sourceViewOf, useViews } from '../state/views';
 
 /** What every form of the lower half is made of. */
 export interface WeaveModel {
@@ -65,7 +66,7 @@ export function useWeaveModel(
   range: PlayRange | null,
 ): WeaveModel {
   const thumbnails = useThumbnails(clip?.loaded);
-  const segment = usePlayback((s) => s.segment);
+  const segment = useSelection((s) => s.segment);
   const views = useViews();
   const ribbons = useMemo(() => ribbonsOf(compiled), [compiled]);
   const clipId = clip?.clip.id;
@@ -92,8 +93,8 @@ export function useWeaveModel(
   const several = compiled.pieces.length > 1;
   const span = piece && piece.clip.id === clipId ? piece.piece.span : undefined;
   const rateHz = toNumber(project.rate);
-  const ready = usePlayback((s) => s.ready);
-  const lost = usePlayback((s) => s.motion?.lost ?? NONE);
+  const ready = useTold((s) => s.ready);
+  const lost = useTold((s) => s.motion?.lost ?? NONE);
   const dissolves = useMemo(() => dissolvesOf(compiled.pieces), [compiled]);
   const edited = useOnPicture((s) => (s.editing?.kind === 'track' ? s.editing.trackId : undefined));
   const holds = piece?.clip.id === clipId ? piece?.piece.steady?.track : undefined;

@@ -21,7 +21,7 @@ import {
   sourceViewOf,
   useViews,
   zoomResult,
-} from './views';
+} from '../state/views';
 
 const table: FrameTable = { kind: 'constant', rate: rational(30), count: 300 };
 const project = {

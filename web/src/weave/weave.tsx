@@ -1,7 +1,7 @@
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import type { ClipState } from '../state/library';
-import { usePlayback } from '../state/playback';
+import { useOpen } from '../state/open';
 import type { PlayRange } from '../state/transport';
 import { CurveView } from './curve/curve-view';
 import { PatternGrid } from './steps/pattern-grid';
@@ -24,7 +24,7 @@ interface Props {
 /** The lower half: one result, seen as threads, as a curve, as speed, or as the steps of a pattern. */
 export function Weave({ project, compiled, clip, pieceId, range }: Props) {
   const model = useWeaveModel(project, compiled, clip, pieceId, range);
-  const mode = usePlayback((s) => s.mode);
+  const mode = useOpen((s) => s.mode);
   useFollow(model);
   if (mode === 'curve') return <CurveView model={model} />;
   if (mode === 'speed') return <SpeedView model={model} />;

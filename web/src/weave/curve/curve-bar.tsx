@@ -11,7 +11,7 @@ import { meanRateHz } from '@skipback/core/clip/frame-table';
 import { percentText } from '@skipback/core/time/entry';
 import { CornerLeftUp, Trash2 } from 'lucide-react';
 import { ValueField } from '../../parts/value-field';
-import { usePlayback } from '../../state/playback';
+import { usePlaying } from '../../state/playing';
 import { colors, mono } from '../../theme';
 import { speedBetween } from './curve-points';
 import type { DrawnCurve } from './use-curve';
@@ -140,7 +140,7 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
 /** Adds a point to the curve where the playhead is. */
 function AddHere({ model, curve }: { model: WeaveModel; curve: DrawnCurve }) {
   const add = () => {
-    const { position } = usePlayback.getState();
+    const { position } = usePlaying.getState();
     const at = position - model.pieceStart;
     const shown = model.ribbons.find((r) => r.resultFrom <= position && r.resultTo > position);
     if (!shown || curve.points.some((p) => p.at === at)) return;
@@ -157,7 +157,7 @@ function AddHere({ model, curve }: { model: WeaveModel; curve: DrawnCurve }) {
 /** Puts the chosen points in again at the playhead, so that the picture goes back there. */
 function GoBackHere({ model, curve }: { model: WeaveModel; curve: DrawnCurve }) {
   const paste = () => {
-    const at = usePlayback.getState().position - model.pieceStart;
+    const at = usePlaying.getState().position - model.pieceStart;
     curve.commit(
       'go back to a point',
       pastePoints(

@@ -12,7 +12,7 @@ import { type SnapTarget, snap, speedTargets } from '@skipback/core/edit/snap';
 import type { CurvePoint } from '@skipback/core/moves/curve';
 import { percentText } from '@skipback/core/time/entry';
 import { type KeyboardEvent, useState } from 'react';
-import { usePlayback } from '../../state/playback';
+import { usePlaying } from '../../state/playing';
 import { transport } from '../../state/transport';
 import { colors } from '../../theme';
 import { LiveLabel } from '../live-label';
@@ -104,7 +104,7 @@ export function CurvePoints({ model, curve, resultX, sourceY, width, top }: Prop
       },
       move: ({ place, chosen: which, from }, { dx, dy, free }) => {
         const grabbed = from[place]!;
-        const playhead = { value: usePlayback.getState().position - start, words: 'playhead' };
+        const playhead = { value: usePlaying.getState().position - start, words: 'playhead' };
         const at = free
           ? { value: grabbed.at + dx / perFrame, words: undefined }
           : snap(grabbed.at + dx / perFrame, [playhead], REACH / perFrame);

@@ -11,7 +11,7 @@ import {
   useMemo,
   useState,
 } from 'react';
-import { usePlayback } from '../../state/playback';
+import { usePlaying } from '../../state/playing';
 import { transport } from '../../state/transport';
 import { colors } from '../../theme';
 import { CurveBar } from './curve-bar';
@@ -130,7 +130,7 @@ export function CurveView({ model }: { readonly model: WeaveModel }) {
     else if (mod && key === 'v' && copied.length > 0 && piece)
       curve.commit(
         'paste points',
-        pastePoints(curve.points, copied, usePlayback.getState().position - pieceStart),
+        pastePoints(curve.points, copied, usePlaying.getState().position - pieceStart),
       );
     else if (mod && key === 'a') curve.choose(curve.points.map((_, i) => i));
     else if ((key === 'delete' || key === 'backspace') && curve.chosen.length > 0)

@@ -8,7 +8,7 @@ import type { CompiledPiece } from '@skipback/core/project/compile';
 import { seconds } from '@skipback/core/time/units';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { freshId } from '../../state/ids';
-import { setPlayback } from '../../state/playback';
+import { select } from '../../state/selection';
 import { act } from '../../state/project-store';
 
 /** The curve of a piece as hands see it. */
@@ -75,7 +75,7 @@ export function useCurve(piece: CompiledPiece | undefined, clipFrames: number): 
           ? setStepValues(p, piece.piece.id, id, { points: edit.points })
           : addStep(p, piece.piece.id, { id, move: 'curve', values: { points: edit.points } });
       });
-      if (drawn.stepId === undefined) setPlayback({ stepId: id });
+      if (drawn.stepId === undefined) select({ stepId: id });
       else newStep.current = freshId();
     },
   };

@@ -4,7 +4,7 @@ import { songAtFrame } from '@skipback/core/beats/music';
 import { useDrag } from '@use-gesture/react';
 import type { KeyboardEvent, PointerEvent } from 'react';
 import { framesOfBeats, wordsOf } from '../../state/bar-loop';
-import { setPlayback, usePlayback } from '../../state/playback';
+import { setPlaying, usePlaying } from '../../state/playing';
 import { colors } from '../../theme';
 import type { SongLaneProps } from './lane-props';
 
@@ -12,7 +12,7 @@ type End = 'from' | 'to';
 
 /** The bars that playing keeps to, over the song: drag either end from bar to bar, with Alt from beat to beat. */
 export function BarLoop({ model, song, resultX, top, bottom, width }: SongLaneProps) {
-  const beats = usePlayback((s) => s.beats);
+  const beats = usePlaying((s) => s.beats);
   const { rate } = model.project;
   const { grid } = song;
 
@@ -23,7 +23,7 @@ export function BarLoop({ model, song, resultX, top, bottom, width }: SongLanePr
       end === 'from'
         ? [Math.min(beats.to - 1, Math.max(0, place)), beats.to]
         : [beats.from, Math.max(beats.from + 1, Math.min(last, place))];
-    if (from !== beats.from || to !== beats.to) setPlayback({ beats: { from, to } });
+    if (from !== beats.from || to !== beats.to) setPlaying({ beats: { from, to } });
   };
   const drag = useDrag(
     ({ args: [end], xy: [x], event, altKey }) => {
@@ -96,7 +96,7 @@ export function BarLoop({ model, song, resultX, top, bottom, width }: SongLanePr
       <Box
         component="button"
         onPointerDown={(event) => event.stopPropagation()}
-        onClick={() => setPlayback({ beats: null })}
+        onClick={() => setPlaying({ beats: null })}
         title="Press to play all again (B)"
         data-testid="bar-loop"
         sx={{

@@ -5,7 +5,7 @@ import { frameOfSong } from '@skipback/core/beats/music';
 import { addStep, setZone } from '@skipback/core/project/actions';
 import type { Song } from '@skipback/core/project/schema';
 import { freshId } from '../../state/ids';
-import { setPlayback } from '../../state/playback';
+import { select } from '../../state/selection';
 import { act } from '../../state/project-store';
 import { transport } from '../../state/transport';
 import { colors } from '../../theme';
@@ -58,7 +58,7 @@ export function DenseHints({
           },
         ),
       );
-      setPlayback({ pieceId: piece.id, stepId: id });
+      select({ pieceId: piece.id, stepId: id });
       transport.seekResult(frame(from));
     };
     return (

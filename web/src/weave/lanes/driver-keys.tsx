@@ -4,7 +4,7 @@ import { type SnapTarget, snap } from '@skipback/core/edit/snap';
 import { type Driver, valueAt } from '@skipback/core/looks/driver';
 import { setLookStrength, setLookValue } from '@skipback/core/project/look-actions';
 import { type KeyboardEvent, useState } from 'react';
-import { usePlayback } from '../../state/playback';
+import { usePlaying } from '../../state/playing';
 import { act } from '../../state/project-store';
 import { colors } from '../../theme';
 import { LiveLabel } from '../live-label';
@@ -109,7 +109,7 @@ function Handles({
       words: 'beat',
     }));
     return [
-      { value: usePlayback.getState().position, words: 'playhead' },
+      { value: usePlaying.getState().position, words: 'playhead' },
       ...[...lane.facts.marks].flatMap(([mark, frames]) =>
         frames.map((f) => ({ value: lane.start + f, words: `mark ${mark}` })),
       ),

@@ -8,7 +8,7 @@ import { scopeWords } from '@skipback/core/looks/words';
 import type { LookPlace } from '@skipback/core/project/look-actions';
 import { useMemo } from 'react';
 import { useLooks } from '../../looks/use-looks';
-import { setPlayback, usePlayback } from '../../state/playback';
+import { select, useSelection } from '../../state/selection';
 import { colors } from '../../theme';
 import type { Scale } from '../scales';
 import type { WeaveLayout } from '../scene';
@@ -57,8 +57,8 @@ function drivenOf({ look }: LookResult): DrivenValue[] {
 /** The lanes of the looks of the selected piece, and of the whole result: in the order in which they are drawn. */
 export function useLookLanes({ compiled, piece, pieceStart }: WeaveModel): readonly LookLane[] {
   const { ofPiece, ofResult } = useLooks(compiled, piece);
-  const lookId = usePlayback((s) => s.lookId);
-  const drivenKey = usePlayback((s) => s.drivenKey);
+  const lookId = useSelection((s) => s.lookId);
+  const drivenKey = useSelection((s) => s.drivenKey);
   const pieceId = piece?.piece.id ?? null;
   return useMemo(
     () =>
@@ -194,7 +194,7 @@ export function LookNames({
   readonly lanes: readonly LookLane[];
   readonly layout: WeaveLayout;
 }) {
-  const lookId = usePlayback((s) => s.lookId);
+  const lookId = useSelection((s) => s.lookId);
   return lanes.map(({ id, name, words, driven }, i) => {
     const { top, height } = laneBox(layout, i);
     if (height < NAMED_FROM) return null;
@@ -204,7 +204,7 @@ export function LookNames({
         aria-label={`${name}, ${words}: open its values`}
         title={`${name}: ${words}`}
         onPointerDown={(event) => event.stopPropagation()}
-        onClick={() => setPlayback({ lookId: id, selectedLast: 'look' })}
+        onClick={() => select({ lookId: id, selectedLast: 'look' })}
         sx={{
           position: 'absolute',
           left: 2,

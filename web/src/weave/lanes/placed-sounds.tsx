@@ -11,7 +11,7 @@ import {
 } from '@skipback/core/project/sound-actions';
 import { toNumber } from '@skipback/core/time/rational';
 import { type KeyboardEvent, useState } from 'react';
-import { usePlayback } from '../../state/playback';
+import { usePlaying } from '../../state/playing';
 import { act } from '../../state/project-store';
 import { colors } from '../../theme';
 import { outlineOf } from './draw-sounds';
@@ -39,7 +39,7 @@ export function PlacedSounds({ model, resultX, top, bottom, width }: LaneProps) 
       words: 'beat',
     }));
     return [
-      { value: usePlayback.getState().position, words: 'playhead' },
+      { value: usePlaying.getState().position, words: 'playhead' },
       ...(beats ?? []),
       ...model.ribbons.slice(0, 400).map((r) => ({ value: r.resultFrom, words: 'join' })),
     ];

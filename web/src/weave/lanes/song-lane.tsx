@@ -5,7 +5,7 @@ import type { CompiledProject } from '@skipback/core/project/compile';
 import { type SnapTarget, snap } from '@skipback/core/edit/snap';
 import { slideSong } from '@skipback/core/project/song-actions';
 import { type KeyboardEvent, useState } from 'react';
-import { usePlayback } from '../../state/playback';
+import { usePlaying } from '../../state/playing';
 import { act } from '../../state/project-store';
 import { LiveLabel } from '../live-label';
 import type { SongLaneProps } from './lane-props';
@@ -21,7 +21,7 @@ export function SongHandle({ model, song, resultX, top, bottom, width }: SongLan
 
   /** Result frames that a beat may be slid onto. */
   const targets = (): SnapTarget[] => [
-    { value: usePlayback.getState().position, words: 'beat on the playhead' },
+    { value: usePlaying.getState().position, words: 'beat on the playhead' },
     ...model.ribbons.slice(0, 400).map((r) => ({ value: r.resultFrom, words: 'beat on a join' })),
     ...markFrames(model.compiled).map(({ at, name }) => ({ value: at, words: `beat on mark ${name}` })),
   ];

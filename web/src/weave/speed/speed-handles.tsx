@@ -2,7 +2,7 @@ import { everyFrameOncePercent } from '@skipback/core/checks/smoothness';
 import { snap, speedTargets } from '@skipback/core/edit/snap';
 import { percentText } from '@skipback/core/time/entry';
 import { type KeyboardEvent, useState } from 'react';
-import { usePlayback } from '../../state/playback';
+import { usePlaying } from '../../state/playing';
 import { colors } from '../../theme';
 import type { SpeedPlot } from './draw-speed';
 import { LiveLabel } from '../live-label';
@@ -91,7 +91,7 @@ export function SpeedHandles({ model, hand, resultX, plot, width, chosen, onChoo
       const target = {
         value:
           was +
-          (usePlayback.getState().position -
+          (usePlaying.getState().position -
             start -
             (layout.changes.find((c) => c.place === place)?.at ?? 0)) *
             pace,

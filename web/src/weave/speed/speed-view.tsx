@@ -5,7 +5,7 @@ import { percentText } from '@skipback/core/time/entry';
 import { useDrag, useGesture } from '@use-gesture/react';
 import { type MouseEvent, type PointerEvent, useCallback, useMemo, useState } from 'react';
 import { ValueField } from '../../parts/value-field';
-import { usePlayback } from '../../state/playback';
+import { usePlaying } from '../../state/playing';
 import { transport } from '../../state/transport';
 import { colors } from '../../theme';
 import type { EyeAt } from '../draw-playhead';
@@ -126,7 +126,7 @@ export function SpeedView({ model }: { readonly model: WeaveModel }) {
                 size="small"
                 color="inherit"
                 sx={{ minWidth: 0, py: 0, flex: 'none' }}
-                onClick={() => addChange(hand, usePlayback.getState().position - pieceStart)}
+                onClick={() => addChange(hand, usePlaying.getState().position - pieceStart)}
               >
                 Add at the playhead
               </Button>

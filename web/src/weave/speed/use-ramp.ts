@@ -5,7 +5,7 @@ import { addStep, setStepValues } from '@skipback/core/project/actions';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { useEffect, useMemo, useRef } from 'react';
 import { freshId } from '../../state/ids';
-import { setPlayback } from '../../state/playback';
+import { select } from '../../state/selection';
 import { act } from '../../state/project-store';
 
 /** The speeds of a piece as hands see them: its last Ramp, or one that would be added. */
@@ -47,7 +47,7 @@ export function useRamp(piece: CompiledPiece | undefined): HandRamp | undefined 
           ? setStepValues(p, piece.piece.id, id, change)
           : addStep(p, piece.piece.id, { id, move: 'ramp', values: { ...EVEN, ...change } });
       });
-      if (found.stepId === undefined) setPlayback({ stepId: id });
+      if (found.stepId === undefined) select({ stepId: id });
       else newStep.current = freshId();
     },
   };

@@ -24,7 +24,8 @@ import { useState } from 'react';
 import { ChoiceRow } from '../../parts/choice-row';
 import { ValueField } from '../../parts/value-field';
 import { freshId } from '../../state/ids';
-import { setPlayback, usePlayback } from '../../state/playback';
+import { usePlaying } from '../../state/playing';
+import { select, useSelection } from '../../state/selection';
 import { act } from '../../state/project-store';
 import { transport } from '../../state/transport';
 import { colors } from '../../theme';
@@ -35,7 +36,7 @@ import type { WeaveModel } from '../weave-model';
 /** Steps across, slices and marks down: paint which part plays when, and which way. */
 export function PatternGrid({ model }: { readonly model: WeaveModel }) {
   const { piece, clip, pieceStart } = model;
-  const chosenStep = usePlayback((s) => s.stepId);
+  const chosenStep = useSelection((s) => s.stepId);
   const [brush, setBrush] = useState<Way>('forward');
   const [seed, setSeed] = useState(1);
   const chain = piece?.piece.chain ?? [];
@@ -61,7 +62,7 @@ export function PatternGrid({ model }: { readonly model: WeaveModel }) {
                 onClick={() => {
                   const id = freshId();
                   act('add Pattern', (p) => addStep(p, piece.piece.id, { id, move: 'pattern' }));
-                  setPlayback({ stepId: id });
+                  select({ stepId: id });
                 }}
               >
                 Add a Pattern
@@ -75,7 +76,7 @@ export function PatternGrid({ model }: { readonly model: WeaveModel }) {
   const values = valuesOf(step) as PatternValues;
   const set = (words: string, change: Partial<PatternValues>) => {
     act(words, (p) => setStepValues(p, piece.piece.id, step.id, change));
-    if (usePlayback.getState().step === 0) {
+    if (usePlaying.getState().step === 0) {
       transport.seekResult(frame(pieceStart));
       transport.play(1);
     }

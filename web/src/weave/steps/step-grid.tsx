@@ -1,7 +1,7 @@
 import { Box, ButtonBase } from '@mui/material';
 import type { Cell, Way } from '@skipback/core/moves/pattern';
 import { type KeyboardEvent, memo, useEffect, useRef, useState } from 'react';
-import { usePlayback } from '../../state/playback';
+import { usePlaying } from '../../state/playing';
 import { type Gesture, beginGesture } from '../../state/project-store';
 import { colors, mono } from '../../theme';
 import type { Thumbnails } from '../scene';
@@ -62,7 +62,7 @@ export function StepGrid({
   const [focus, setFocus] = useState({ at: 0, row: 0 });
   const painting = useRef<{ readonly way: Way; readonly gesture: Gesture } | null>(null);
   useEffect(() => () => painting.current?.gesture.end(), []);
-  const playing = usePlayback((s) =>
+  const playing = usePlaying((s) =>
     last && s.showing === 'result' ? Math.floor((s.position - pieceStart) / stepFrames) : -1,
   );
   const paint = useRef(onPaint);

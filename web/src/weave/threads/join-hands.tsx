@@ -6,7 +6,7 @@ import type { CompiledPiece } from '@skipback/core/project/compile';
 import { setDissolve } from '@skipback/core/project/gather-actions';
 import { LONGEST_DISSOLVE } from '@skipback/core/project/schema';
 import { type KeyboardEvent, useState } from 'react';
-import { selectPiece } from '../../state/playback';
+import { selectPiece } from '../../state/selection';
 import { act } from '../../state/project-store';
 import { colors } from '../../theme';
 import { LiveLabel } from '../live-label';

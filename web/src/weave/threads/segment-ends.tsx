@@ -11,7 +11,8 @@ import { stretchSegment } from '@skipback/core/project/piece-actions';
 import { percentText } from '@skipback/core/time/entry';
 import { type KeyboardEvent, useState } from 'react';
 import { freshId } from '../../state/ids';
-import { selectPiece, usePlayback } from '../../state/playback';
+import { usePlaying } from '../../state/playing';
+import { selectPiece } from '../../state/selection';
 import { act } from '../../state/project-store';
 import { colors } from '../../theme';
 import { LiveLabel } from '../live-label';
@@ -59,7 +60,7 @@ export function SegmentEnds({ model, resultX, layout }: Props) {
     const reach = REACH / held.perFrame;
     const start = held.ribbon.resultFrom;
     const places: SnapTarget[] = [
-      { value: usePlayback.getState().position - start, words: 'playhead' },
+      { value: usePlaying.getState().position - start, words: 'playhead' },
       ...(piece && held.percent > 0 ? [{ value: held.was, words: 'as it was' }] : []),
     ];
     const clean = piece && everyFrameOncePercent(piece.table, piece.path.rate);

@@ -4,7 +4,7 @@ import { type SnapTarget, snap } from '@skipback/core/edit/snap';
 import { setSpan } from '@skipback/core/project/actions';
 import type { Span } from '@skipback/core/project/schema';
 import { type KeyboardEvent, useState } from 'react';
-import { usePlayback } from '../../state/playback';
+import { usePlaying } from '../../state/playing';
 import { act } from '../../state/project-store';
 import { transport } from '../../state/transport';
 import { colors } from '../../theme';
@@ -48,7 +48,7 @@ export function SpanHandles({ model, pieceId, span, sourceX, layout }: Props) {
   };
   /** What an edge may snap to: marks, the frame under the playhead, the edges of other spans of this clip. */
   const targets = (): SnapTarget[] => {
-    const shown = shownAt(model, usePlayback.getState().position);
+    const shown = shownAt(model, usePlaying.getState().position);
     return [
       ...clip!.clip.marks.map((m) => ({ value: m.frame, words: `mark ${m.name}` })),
       ...(shown === undefined ? [] : [{ value: shown, words: 'playhead' }]),

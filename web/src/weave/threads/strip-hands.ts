@@ -1,10 +1,10 @@
 import { shiftedView, zoomedView } from '@skipback/core/edit/view';
 import { type Frame, frameWithin } from '@skipback/core/time/units';
-import { selectPiece } from '../../state/playback';
+import { selectPiece } from '../../state/selection';
 import { transport } from '../../state/transport';
 import { ribbonAt } from './ribbons';
 import type { Scale } from '../scales';
-import { setResultView, setSourceView } from '../views';
+import { setResultView, setSourceView } from '../../state/views';
 import type { WeaveModel } from '../weave-model';
 
 /** How much a notch of the wheel zooms. */

@@ -3,7 +3,7 @@ import { Box } from '@mui/material';
 import type { Mark } from '@skipback/core/project/schema';
 import { useDrag, useGesture } from '@use-gesture/react';
 import { type PointerEvent, useCallback, useMemo, useRef, useState } from 'react';
-import { selectPiece } from '../../state/playback';
+import { selectPiece } from '../../state/selection';
 import { transport } from '../../state/transport';
 import { colors } from '../../theme';
 import { drawResultStrip } from '../draw-result';

@@ -2,15 +2,12 @@ import { type View, heldView, wholeView, zoomedView } from '@skipback/core/edit/
 import { create } from 'zustand';
 
 /** What is seen of the two strips: a stretch of one clip, and a stretch of the result; null is all of it. */
-interface Views {
+export interface Views {
   readonly source: { readonly clipId: string; readonly view: View } | null;
   readonly result: View | null;
 }
 
 export const useViews = create<Views>(() => ({ source: null, result: null }));
-
-/** For another project: all of both strips is seen. */
-export const resetViews = (): void => useViews.setState({ source: null, result: null });
 
 export function sourceViewOf(views: Views, clipId: string | undefined, clipFrames: number): View {
   if (views.source?.clipId !== clipId || clipFrames === 0) return wholeView(clipFrames);

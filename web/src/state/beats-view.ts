@@ -1,0 +1,30 @@
+import type { View } from '@skipback/core/edit/view';
+import { create } from 'zustand';
+
+/** Where one is on Beats. */
+export interface BeatsView {
+  /** The stretch of the song that is seen, seconds; null as it begins. */
+  readonly view: View | null;
+  /** The instant under the playhead while it stands, seconds. */
+  readonly atS: number;
+  /** Whether beats click while it plays. */
+  readonly clicks: boolean;
+  /** The chosen beat, by its place. */
+  readonly chosen: number | null;
+  /** How many bars are looped; `0` plays on. */
+  readonly bars: '0' | '1' | '2' | '4';
+  /** The stretch that is looped, seconds. */
+  readonly loop: View | null;
+}
+
+export const BEATS_AT_FIRST: BeatsView = {
+  view: null,
+  atS: 0,
+  clicks: true,
+  chosen: null,
+  bars: '0',
+  loop: null,
+};
+
+export const useBeatsView = create<BeatsView>(() => BEATS_AT_FIRST);
+export const setBeatsView = (change: Partial<BeatsView>): void => useBeatsView.setState(change);
