@@ -135,6 +135,8 @@ export interface QualitySize {
 export type RenderRequest =
   | { readonly kind: 'render'; readonly job: RenderJob }
   | { readonly kind: 'compare'; readonly job: PictureJob }
+  /** One result frame as the file would have it. */
+  | { readonly kind: 'still'; readonly job: PictureJob; readonly position: number }
   | { readonly kind: 'cancel' };
 
 export type RenderReply =
@@ -159,12 +161,14 @@ export type RenderReply =
   /** One quality measured; `compared` follows when all are. */
   | { readonly kind: 'quality'; readonly size: QualitySize }
   | { readonly kind: 'compared' }
+  | { readonly kind: 'still'; readonly png: Blob }
   | { readonly kind: 'cancelled' }
   | { readonly kind: 'failed'; readonly sentence: string };
 
 export const RenderRequestSchema: z.ZodType<RenderRequest> = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('render'), job: bulk<RenderJob>() }),
   z.object({ kind: z.literal('compare'), job: bulk<PictureJob>() }),
+  z.object({ kind: z.literal('still'), job: bulk<PictureJob>(), position: count }),
   z.object({ kind: z.literal('cancel') }),
 ]);
 
@@ -185,5 +189,6 @@ export const RenderReplySchema: z.ZodType<RenderReply> = z.discriminatedUnion('k
     damaged: count,
   }),
   z.object({ kind: z.literal('quality'), size: bulk<QualitySize>() }),
+  z.object({ kind: z.literal('still'), png: bulk<Blob>() }),
   z.object({ kind: z.literal('failed'), sentence: z.string() }),
 ]);

@@ -1,4 +1,5 @@
 import { heard } from '../heard';
+import { Said } from '../worker-client';
 import {
   type PictureJob,
   type RenderJob,
@@ -33,6 +34,15 @@ export function startRender(job: RenderJob, hear: (reply: RenderReply) => void):
 /** Starts measuring what each quality comes to; `hear` gets them one by one, then one last reply. */
 export const startComparing = (job: PictureJob, hear: (reply: RenderReply) => void): RunningRender =>
   start({ kind: 'compare', job }, hear);
+
+/** One result frame as a file would have it, as a PNG. Throws the sentence that says why it could not be made. */
+export const renderStill = (job: PictureJob, position: number): Promise<Blob> =>
+  new Promise((resolve, reject) => {
+    start({ kind: 'still', job, position }, (reply) => {
+      if (reply.kind === 'still') resolve(reply.png);
+      else reject(new Said(reply.kind === 'failed' ? reply.sentence : 'The picture could not be made.'));
+    });
+  });
 
 const GOES_ON: readonly RenderReply['kind'][] = ['progress', 'sampling', 'quality'];
 

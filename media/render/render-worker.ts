@@ -7,6 +7,7 @@ import {
   type Setting,
   isFilm,
 } from './messages';
+import { stillOf } from './still';
 import { hearing } from '../heard';
 import { pictureKind } from './pictures/kinds';
 import { provePictures } from './pictures/prove-pictures';
@@ -82,11 +83,20 @@ async function compare(job: PictureJob): Promise<void> {
   }
 }
 
+async function still(job: PictureJob, position: number): Promise<void> {
+  try {
+    reply({ kind: 'still', png: await stillOf(job, position, abort.signal) });
+  } catch (error) {
+    reply({ kind: 'failed', sentence: renderSentence(error) });
+  }
+}
+
 hearing(
   RenderRequestSchema,
   (data) => {
     if (data.kind === 'cancel') abort.abort();
     else if (data.kind === 'compare') void compare(data.job);
+    else if (data.kind === 'still') void still(data.job, data.position);
     else void run(data.job);
   },
   (_, sentence) => reply({ kind: 'failed', sentence }),

@@ -12,8 +12,8 @@ import { guardDatabase } from '@skipback/media/storage/database';
 import { BeatsPage } from './beats/beats-page';
 import { Notice, Read } from './notices';
 import { SoundQuestion } from './parts/sound-question';
+import { Keys } from './commands/use-keys';
 import { BenchPage } from './bench/bench-page';
-import { DropZone } from './parts/drop-zone';
 import { Mishap } from './parts/mishap';
 import { NewVersion } from './parts/new-version';
 import { ProjectRoute, useOpenProject } from './project-route';
@@ -31,11 +31,7 @@ function BenchView() {
 
 function BeatsView() {
   const project = useOpenProject();
-  return (
-    <DropZone>
-      <BeatsPage key={project.id} project={project} />
-    </DropZone>
-  );
+  return <BeatsPage key={project.id} project={project} />;
 }
 
 /** Brings the writers of files with it, which nothing before needs. */
@@ -44,11 +40,9 @@ const RenderPage = lazy(async () => ({ default: (await import('./render/render-p
 function RenderView() {
   const project = useOpenProject();
   return (
-    <DropZone>
-      <Suspense fallback={null}>
-        <RenderPage project={project} />
-      </Suspense>
-    </DropZone>
+    <Suspense fallback={null}>
+      <RenderPage project={project} />
+    </Suspense>
   );
 }
 
@@ -79,6 +73,7 @@ createRoot(document.getElementById('root')!).render(
       >
         <NewVersion />
         <SoundQuestion />
+        <Keys />
         <Mishap>
           <BrowserRouter>
             <Routes>

@@ -11,6 +11,7 @@ import { useSnackbar } from 'notistack';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Link, Outlet, useOutletContext, useParams } from 'react-router';
 import { CAUTION } from './notices';
+import { ProjectFrame } from './project-frame';
 import { download, fileName } from './state/download';
 import { importFiles } from './state/import-files';
 import { type Versions, closeProject, openProject, useProjectStore } from './state/project-store';
@@ -178,7 +179,11 @@ export function ProjectRoute() {
     );
   }
   if (standing !== 'held' || !project || project.id !== id) return null;
-  return <Outlet context={project} />;
+  return (
+    <ProjectFrame project={project}>
+      <Outlet context={project} />
+    </ProjectFrame>
+  );
 }
 
 /** Something that keeps a project from being shown, and the ways out. */

@@ -3,17 +3,15 @@ import { barStart, nearestBeat } from '@skipback/core/beats/grid';
 import type { Project } from '@skipback/core/project/schema';
 import { Pause, Play } from 'lucide-react';
 import { useRef } from 'react';
-import { useHistoryWords } from '../keys/use-history-words';
-import { useKeys } from '../keys/use-keys';
+import { useTip } from '../commands/use-commands';
 import { ChoiceRow } from '../parts/choice-row';
 import { NoticeLine } from '../parts/notice-line';
-import { TopBar } from '../parts/top-bar';
 import { importSong, useSongSound, useSongWork } from '../state/song';
 import { setBeatsView, useBeatsView } from '../state/beats-view';
-import { useSaveFile } from '../state/use-save-file';
 import { colors, mono } from '../theme';
 import { BeatsStrip } from './beats-strip';
 import { BeatsTools } from './beats-tools';
+import { useBeatsCommands } from './use-beats-commands';
 import { useSongPlayer } from './use-song-player';
 
 /** The song: its tempo, beats, bars and accents, found and corrected by hand, judged by ear. */
@@ -24,7 +22,6 @@ export function BeatsPage({ project }: { readonly project: Project }) {
   const own = work.projectId === project.id;
   const [doing, notice] = own ? [work.doing, work.notice] : [null, null];
   const { share } = work;
-  const saveFile = useSaveFile(project);
   const { chosen, bars, loop } = useBeatsView();
   const chooser = useRef<HTMLInputElement>(null);
   const playing = useSongPlayer(song, loop);
@@ -39,18 +36,11 @@ export function BeatsPage({ project }: { readonly project: Project }) {
     const whole = from !== undefined && to !== undefined && to > from;
     setBeatsView({ bars: count, loop: whole ? { from, to } : null });
   };
-  const history = useHistoryWords();
-  useKeys({
-    play: () => playing.toggle(),
-    first: () => playing.seek(0),
-    previous: () => playing.seek(playing.now() - 1),
-    next: () => playing.seek(playing.now() + 1),
-    ...history,
-  });
+  const play = useTip('play');
   const choose = () => chooser.current?.click();
+  useBeatsCommands({ song, playing, chosen, loop: () => loopBars(bars === '0' ? '1' : '0'), choose });
   return (
-    <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
-      <TopBar project={project} onSaveFile={saveFile} />
+    <Box sx={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
       <input
         ref={chooser}
         type="file"
@@ -105,7 +95,7 @@ export function BeatsPage({ project }: { readonly project: Project }) {
             <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, pl: 2, height: 38, flex: 'none' }}>
               <IconButton
                 aria-label={playing.playing ? 'Stop' : 'Play'}
-                title="Space"
+                title={play}
                 onClick={playing.toggle}
                 sx={{ color: colors.ink, ml: -1 }}
               >

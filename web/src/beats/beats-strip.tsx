@@ -7,7 +7,7 @@ import { setGrid } from '@skipback/core/project/song-actions';
 import type { SoundFacts } from '@skipback/media/sound/messages';
 import { useDrag, useGesture } from '@use-gesture/react';
 import { type KeyboardEvent, type MouseEvent, useCallback, useEffect, useMemo, useRef } from 'react';
-import { setBeatsView, useBeatsView } from '../state/beats-view';
+import { seenOf, setBeatsView, useBeatsView } from '../state/beats-view';
 import { act } from '../state/project-store';
 import { colors } from '../theme';
 import { linearScale } from '../weave/scales';
@@ -27,17 +27,22 @@ interface Props {
 }
 
 const PADDING = 16;
-/** Seconds of the song that are seen at first. */
-const FIRST_S = 16;
 /** Pixels that beats must be apart for their flags to be taken hold of. */
 const APART = 9;
 
-/** Which of the beats at `places`, pixels from the left, have a flag in a strip of `width` pixels. */
-function flagged(places: readonly number[], width: number): number[] {
+/**
+ * Which of the beats at `places`, pixels from the left, have a flag in a strip of `width` pixels: the chosen one always,
+ * which may be held.
+ */
+function flagged(places: readonly number[], width: number, chosen: number | null): number[] {
   const flags: number[] = [];
+  const kept = chosen === null ? undefined : places[chosen];
   let last = -Infinity;
   places.forEach((px, i) => {
-    if (px < -8 || px > width + 8 || px - last < APART) return;
+    if (i !== chosen) {
+      if (px < -8 || px > width + 8 || px - last < APART) return;
+      if (kept !== undefined && Math.abs(px - kept) < APART) return;
+    }
     flags.push(i);
     last = px;
   });
@@ -52,8 +57,7 @@ export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
   const size = useSize(frame);
   const { width, height } = size;
   const kept = useBeatsView((s) => s.view);
-  const first = useMemo(() => ({ from: 0, to: Math.min(FIRST_S, song.lengthS) }), [song.lengthS]);
-  const view = kept && kept.to <= song.lengthS ? kept : first;
+  const view = useMemo(() => seenOf(kept, song.lengthS), [kept, song.lengthS]);
   const setView = (next: View) => setBeatsView({ view: next });
   const layout = useMemo(() => beatsLayout(width, height), [width, height]);
   const x = useMemo(() => linearScale(view.from, view.to, PADDING, width - PADDING), [view, width]);
@@ -135,7 +139,7 @@ export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
       );
     else if (event.key === 'Delete' || event.key === 'Backspace') {
       change('take a beat away', removedBeat(song.grid, place));
-      onChoose(null);
+      onChoose(song.grid.beats.length > 1 ? Math.min(place, song.grid.beats.length - 2) : null);
     } else return;
     event.preventDefault();
     event.stopPropagation();
@@ -145,6 +149,14 @@ export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
     if (at.y > layout.flags) return;
     change('add a beat', addedBeat(song.grid, x.invert(at.x)));
   };
+
+  const flags = width > 0 ? flagged(song.grid.beats.map(x), width, chosen) : [];
+  const tabbed = chosen !== null && flags.includes(chosen) ? chosen : flags[0];
+  // The focus goes along where the choice goes by keys.
+  useEffect(() => {
+    if (document.activeElement?.hasAttribute('data-beat'))
+      frame.current?.querySelector<HTMLElement>(`[data-beat="${chosen}"]`)?.focus({ preventScroll: true });
+  }, [chosen]);
 
   return (
     <Box
@@ -158,44 +170,43 @@ export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
     >
       <canvas ref={still} style={layer} />
       <canvas ref={moving} style={{ ...layer, pointerEvents: 'none' }} />
-      {width > 0 &&
-        flagged(song.grid.beats.map(x), width).map((i) => {
-          const beat = song.grid.beats[i]!;
-          const px = x(beat);
-          const place = placeOf(song.grid, i);
-          return (
-            <Box
-              key={i}
-              {...drag(i)}
-              role="slider"
-              tabIndex={chosen === i || (chosen === null && i === 0) ? 0 : -1}
-              aria-label={`Bar ${place.bar + 1}, beat ${place.beat + 1}`}
-              aria-valuenow={Number(beat.toFixed(3))}
-              aria-valuemin={0}
-              aria-valuemax={song.lengthS}
-              onFocus={() => onChoose(i)}
-              onKeyDown={onKey(i)}
-              title="Drag to move this beat; Delete takes it away"
-              sx={{
+      {flags.map((i) => {
+        const beat = song.grid.beats[i]!;
+        const px = x(beat);
+        const place = placeOf(song.grid, i);
+        return (
+          <Box
+            key={i}
+            {...drag(i)}
+            role="slider"
+            data-beat={i}
+            tabIndex={i === tabbed ? 0 : -1}
+            aria-label={`Bar ${place.bar + 1}, beat ${place.beat + 1}`}
+            aria-valuenow={Number(beat.toFixed(3))}
+            aria-valuemin={0}
+            aria-valuemax={song.lengthS}
+            onFocus={() => onChoose(i)}
+            onKeyDown={onKey(i)}
+            title="Drag to move this beat; Delete takes it away"
+            style={{ ...drag(i).style, left: px - 6, top: layout.flags - 22 }}
+            sx={{
+              position: 'absolute',
+              width: 12,
+              height: 20,
+              cursor: 'ew-resize',
+              '&::after': {
+                content: '""',
                 position: 'absolute',
-                left: px - 6,
-                top: layout.flags - 22,
-                width: 12,
-                height: 20,
-                cursor: 'ew-resize',
-                '&::after': {
-                  content: '""',
-                  position: 'absolute',
-                  left: 2,
-                  bottom: 0,
-                  border: '4px solid transparent',
-                  borderTop: `${place.beat === 0 ? 12 : 8}px solid ${chosen === i ? colors.forward : place.beat === 0 ? colors.ink : colors.quiet}`,
-                  borderBottom: 0,
-                },
-              }}
-            />
-          );
-        })}
+                left: 2,
+                bottom: 0,
+                border: '4px solid transparent',
+                borderTop: `${place.beat === 0 ? 12 : 8}px solid ${chosen === i ? colors.forward : place.beat === 0 ? colors.ink : colors.quiet}`,
+                borderBottom: 0,
+              },
+            }}
+          />
+        );
+      })}
     </Box>
   );
 }

@@ -3,8 +3,8 @@ import { Box } from '@mui/material';
 import { gridFromTaps, meanBpm, nearestBeat } from '@skipback/core/beats/grid';
 import type { Song } from '@skipback/core/project/schema';
 import { setGrid } from '@skipback/core/project/song-actions';
-import { useEffect, useRef } from 'react';
 import { Line } from '../parts/line';
+import { useCommands, useKeyOf } from '../commands/use-commands';
 import { ValueField } from '../parts/value-field';
 import { act } from '../state/project-store';
 import { colors } from '../theme';
@@ -15,17 +15,12 @@ import type { SongPlaying } from './use-song-player';
 /** Tapping along on T: the grid that fits the taps best. */
 export function TapCard({ song, playing }: { song: Song; playing: SongPlaying }) {
   const { taps, latencyMs, setLatencyMs, add, clear } = useTaps();
-  const now = useRef(playing);
-  useEffect(() => void (now.current = playing));
-  useEffect(() => {
-    const onKey = (event: globalThis.KeyboardEvent) => {
-      const field = event.target instanceof HTMLInputElement;
-      if (event.key.toLowerCase() !== 't' || event.repeat || event.ctrlKey || event.metaKey || field) return;
-      if (now.current.playing) add(now.current.now(event.timeStamp));
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [add]);
+  useCommands({
+    tap: playing.playing
+      ? (event) => (event?.repeat ? undefined : add(playing.now(event?.timeStamp)))
+      : { why: 'Play the song, then tap along.' },
+  });
+  const key = useKeyOf('tap');
   const tapped = gridFromTaps(taps, latencyMs / 1000, song.lengthS, song.grid);
   const calibrate = () => {
     const offs = taps.flatMap((t) => {
@@ -39,7 +34,7 @@ export function TapCard({ song, playing }: { song: Song; playing: SongPlaying })
     <Card title="Tap along">
       <Box sx={{ color: colors.quiet, mb: 0.5 }}>
         {taps.length === 0
-          ? 'Play, and press T on every beat.'
+          ? `Play, and press ${key} on every beat.`
           : `${taps.length} tap${taps.length === 1 ? '' : 's'}${tapped ? `: ${meanBpm(tapped).toFixed(2)} a minute` : ', four make a grid'}`}
       </Box>
       <Line label="Your taps are late by">

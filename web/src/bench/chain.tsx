@@ -28,7 +28,6 @@ interface Props {
   readonly rate: Rational;
   /** The piece's clip with its media. */
   readonly loaded: LoadedClip | undefined;
-  /** Opens the sheet of variations of a move. */
 }
 
 /** The selected piece: its span as numbers, and its moves in order. */
@@ -85,7 +84,7 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
           >
             {clip.name}
           </Box>
-          <PieceBar compiled={project} piece={compiled} clip={loaded} />
+          <PieceBar piece={compiled} clip={loaded} />
         </Box>
         <Box
           sx={{

@@ -1,3 +1,4 @@
+import { useCommand } from '../commands/use-commands';
 import { Box, IconButton } from '@mui/material';
 import { beatFrames } from '@skipback/core/beats/music';
 import { type CompiledProject, projectMusic } from '@skipback/core/project/compile';
@@ -13,7 +14,6 @@ import { useSeen } from '../picture/seen';
 import { TracksMenu } from '../picture/tracks-menu';
 import type { ClipState, LoadedClip } from '../state/library';
 import { usePlaying } from '../state/playing';
-import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
 import { type Ribbon, ribbonAt, ribbonsOf } from '../weave/threads/ribbons';
 import { Checks } from './checks';
@@ -52,7 +52,7 @@ export function Readouts({ project, compiled, clips, clip }: Props) {
         flex: 'none',
       }}
     >
-      <PlayButton disabled={totalFrames === 0} />
+      <PlayButton />
       <SoundMenu project={project} compiled={compiled} />
       <TracksMenu
         project={project}
@@ -76,14 +76,15 @@ export function Readouts({ project, compiled, clips, clip }: Props) {
   );
 }
 
-function PlayButton({ disabled }: { disabled: boolean }) {
+function PlayButton() {
   const playing = usePlaying((s) => s.step !== 0);
+  const { tip, can, run } = useCommand('play', playing ? 'Stop' : 'Play');
   return (
     <IconButton
       aria-label={playing ? 'Stop' : 'Play'}
-      title={playing ? 'Stop (Space)' : 'Play (Space)'}
-      disabled={disabled}
-      onClick={() => transport.toggle()}
+      title={tip}
+      disabled={!can}
+      onClick={run}
       sx={{ color: colors.ink, mx: -1 }}
     >
       {playing ? <Pause size={20} fill="currentColor" /> : <Play size={20} fill="currentColor" />}

@@ -1,3 +1,4 @@
+import { useKeyOf } from '../commands/use-commands';
 import { Box, IconButton, Popover, Switch } from '@mui/material';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { ClipSound, Project } from '@skipback/core/project/schema';
@@ -26,6 +27,7 @@ export function SoundMenu({
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const muted = usePlaying((s) => s.muted);
   const { song, clipSound } = project;
+  const key = useKeyOf('mute');
   const silent = useSilentMedia((s) => s.ids);
   const mute = project.clips.filter((c) => silent.has(c.mediaId)).map((c) => c.name);
   const change = (sound: Partial<ClipSound>, words: string) => act(words, (p) => setClipSound(p, sound));
@@ -33,7 +35,7 @@ export function SoundMenu({
     <>
       <IconButton
         aria-label="Sound"
-        title="What is heard (U: sound on or off)"
+        title={`What is heard (${key}: sound on or off)`}
         onClick={(event) => setAnchor(event.currentTarget)}
         sx={{ color: muted ? colors.faint : colors.ink, mx: -1 }}
       >

@@ -1,3 +1,4 @@
+import { useTip } from '../commands/use-commands';
 import { parseAmount } from '@skipback/core/time/amount';
 import { Box, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
 import { type ChainStep, moveById, valuesOf } from '@skipback/core/moves/registry';
@@ -32,6 +33,7 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
   const move = moveById(step.move);
   const name = move?.name ?? step.move;
   const { zone } = step;
+  const variations = useTip('variations', 'Variations');
   const zoneEdge = (edge: 'from' | 'to') => (typed: string) => {
     const n = parseAmount(typed, { unit: 'f', least: 0, most: 10_000_000, whole: true });
     if (typeof n === 'string') return n;
@@ -59,7 +61,7 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
               act(`switch ${name} ${on ? 'on' : 'off'}`, (p) => switchStep(p, pieceId, step.id, on))
             }
           />
-          <Tooltip title="Variations (V)">
+          <Tooltip title={variations}>
             <IconButton
               size="small"
               aria-label={`Variations of ${name}`}

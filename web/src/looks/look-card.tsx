@@ -1,3 +1,4 @@
+import { useTip } from '../commands/use-commands';
 import { Box, Button, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
 import type { Facts } from '@skipback/core/looks/facts';
 import { treatmentById } from '@skipback/core/looks/registry';
@@ -93,6 +94,7 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
           />
         </Row>
       ));
+  const variations = useTip('variations', 'Variations');
   const choose = () => select({ lookId: look.id, selectedLast: 'look' });
   return (
     <SortedCard
@@ -139,12 +141,7 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
             name={name}
             items={[
               ...(treatment
-                ? [
-                    [
-                      'Variations (V)',
-                      () => (select({ lookId: look.id }), setOpen({ varies: 'look' })),
-                    ] as const,
-                  ]
+                ? [[variations, () => (select({ lookId: look.id }), setOpen({ varies: 'look' }))] as const]
                 : []),
               ['Duplicate', () => act(`duplicate ${name}`, (p) => copyLook(p, where, look.id, freshId()))],
               [

@@ -1,3 +1,4 @@
+import { useTip } from '../commands/use-commands';
 import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button, Switch } from '@mui/material';
 import type { Look } from '@skipback/core/looks/look';
@@ -49,6 +50,7 @@ interface Props {
 /** On which points of the picture a look is drawn, by what they show. */
 export function MatteRows({ name, where, look, piece }: Props) {
   const { matte } = look;
+  const seeGrey = useTip('grey', 'See it as grey');
   const grey = useOpen((s) => s.greyLook === look.id);
   const put = (project: Project, next: Matte | null) => setLookMatte(project, where, look.id, next);
   const set = (next: Matte | null, words: string) => act(words, (p) => put(p, next));
@@ -127,7 +129,7 @@ export function MatteRows({ name, where, look, piece }: Props) {
               aria-pressed={grey}
               onClick={() => setOpen({ greyLook: grey ? null : look.id })}
             >
-              {grey ? 'Leave the grey' : 'See it as grey (W)'}
+              {grey ? 'Leave the grey' : seeGrey}
             </Button>
           </Row>
         </Box>

@@ -1,35 +1,54 @@
 import { Box } from '@mui/material';
 import { useSnackbar } from 'notistack';
-import type { ReactNode } from 'react';
+import { type ReactNode, useEffect } from 'react';
 import { useDropzone } from 'react-dropzone';
+import { takesKeys } from '../commands/focus';
 import { CAUTION } from '../notices';
 import { importFiles } from '../state/import-files';
 import { colors } from '../theme';
 
-/** A view on which files can be dropped, which come into the project; what became of them is said. */
-export function DropZone({ children }: { readonly children: ReactNode }) {
+/**
+ * The views of a project as a place where files can be dropped or pasted, which come into it. What became of them is
+ * said by `says`; the bench says it beside its clips.
+ */
+export function DropZone({ says, children }: { readonly says: boolean; readonly children: ReactNode }) {
   const { enqueueSnackbar } = useSnackbar();
-  const onDrop = async (files: readonly File[]) => {
+  const take = async (files: readonly File[]) => {
     for (const { name, notice } of await importFiles(files)) {
+      if (!says) continue;
       if (!notice) enqueueSnackbar(`${name} is in the project`);
-      else enqueueSnackbar(`${notice.text} ${notice.wayOut ?? ''}`, CAUTION);
+      else enqueueSnackbar(`${notice.text} ${notice.wayOut ?? ''}`, { ...CAUTION, persist: true });
     }
   };
+  useEffect(() => {
+    const onPaste = (event: ClipboardEvent) => {
+      const files = [...(event.clipboardData?.files ?? [])];
+      if (files.length === 0 || takesKeys(event.target)) return;
+      event.preventDefault();
+      void take(files);
+    };
+    window.addEventListener('paste', onPaste);
+    return () => window.removeEventListener('paste', onPaste);
+  });
   const { getRootProps, isDragActive } = useDropzone({
     noClick: true,
     noKeyboard: true,
-    onDrop: (files) => void onDrop(files),
+    onDrop: (files) => void take(files),
   });
   return (
-    <Box
-      {...getRootProps()}
-      sx={{
-        height: '100%',
-        outline: 'none',
-        boxShadow: isDragActive ? `inset 0 0 0 3px ${colors.forward}` : 'none',
-      }}
-    >
+    <Box {...getRootProps()} sx={{ height: '100%', outline: 'none', position: 'relative' }}>
       {children}
+      {isDragActive && (
+        <Box
+          sx={{
+            ...{ position: 'absolute', inset: 0, zIndex: 10, display: 'grid', placeItems: 'center' },
+            ...{ bgcolor: 'rgba(18,18,18,0.85)', border: `3px solid ${colors.forward}` },
+            ...{ fontSize: 22, fontWeight: 600 },
+          }}
+        >
+          Drop to bring in
+        </Box>
+      )}
     </Box>
   );
 }

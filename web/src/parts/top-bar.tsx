@@ -1,9 +1,10 @@
-import { Box, ButtonBase, IconButton, InputBase, Tooltip } from '@mui/material';
+import { Box, ButtonBase, InputBase } from '@mui/material';
 import { Download } from 'lucide-react';
 import { renameProject } from '@skipback/core/project/actions';
 import type { Project } from '@skipback/core/project/schema';
-import type { ReactNode } from 'react';
+import { type ReactNode, useRef } from 'react';
 import { Link, NavLink } from 'react-router';
+import { CommandButton } from '../commands/command-button';
 import { act } from '../state/project-store';
 import { useQueue } from '../state/queue';
 import { useRendering } from '../state/rendering';
@@ -83,16 +84,10 @@ export function RenderSign() {
 }
 
 /** The bar over a project's views: where we are, whether it is safe, what can be done. */
-export function TopBar({
-  project,
-  children,
-  onSaveFile,
-}: {
-  project: Project;
-  children?: ReactNode;
-  onSaveFile: () => void;
-}) {
+export function TopBar({ project, children }: { readonly project: Project; readonly children: ReactNode }) {
   const saving = useSaving((s) => s.state);
+  /** Left with Escape: the name stays as it was. */
+  const left = useRef(false);
   const tab = (to: string, label: string, end: boolean) => (
     <NavLink to={to} end={end} style={{ textDecoration: 'none' }}>
       {({ isActive }) => (
@@ -138,11 +133,20 @@ export function TopBar({
       <InputBase
         key={project.name}
         defaultValue={project.name}
-        inputProps={{ 'aria-label': 'Name of the project' }}
-        onBlur={(event) => act('rename the project', (p) => renameProject(p, event.target.value))}
+        inputProps={{ 'aria-label': 'Name of the project', dir: 'auto' }}
+        onBlur={({ target }) => {
+          const name = left.current ? project.name : target.value.trim();
+          left.current = false;
+          act('rename the project', (p) => renameProject(p, name));
+          // Without a name it has the one it had.
+          if (name === '' || name === project.name) target.value = project.name;
+        }}
         onKeyDown={(event) => {
+          if (event.key === 'Enter' || event.key === 'Escape') {
+            left.current = event.key === 'Escape';
+            (event.target as HTMLInputElement).blur();
+          } else if (event.ctrlKey || event.metaKey) return;
           event.stopPropagation();
-          if (event.key === 'Enter') (event.target as HTMLInputElement).blur();
         }}
         sx={{
           fontWeight: 600,
@@ -158,11 +162,9 @@ export function TopBar({
       >
         {WORDS[saving]}
       </Box>
-      <Tooltip title="Save the project with its clips as one file">
-        <IconButton aria-label="Save as a file" onClick={onSaveFile} size="small">
-          <Download size={17} />
-        </IconButton>
-      </Tooltip>
+      <CommandButton id="saveFile" name="Save as a file" size="small">
+        <Download size={17} />
+      </CommandButton>
       <Box
         component="nav"
         aria-label="Views"

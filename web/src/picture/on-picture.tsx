@@ -3,7 +3,7 @@ import { looksAt } from '@skipback/core/project/look-actions';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { useEffect } from 'react';
-import { useKeys } from '../keys/use-keys';
+import { useCommands } from '../commands/use-commands';
 import { stopFollowing } from '../state/following';
 import type { ClipState } from '../state/library';
 import { editOnPicture, leavePicture, useOnPicture } from '../state/on-picture';
@@ -55,7 +55,7 @@ export function OnPicture({ project, compiled, clips, width }: Props) {
     ((editing?.kind === 'new-polygon' || editing?.kind === 'placing') && !look);
   // Tracks and new corners have another use for it.
   const accepts = editing?.kind === 'region' || editing?.kind === 'placing';
-  useKeys(accepts ? { accept: () => editOnPicture(null) } : {});
+  useCommands(accepts ? { accept: () => editOnPicture(null) } : {});
   useEffect(() => {
     // Taken away, by undo perhaps: there is nothing to edit any more.
     if (gone) editOnPicture(null);

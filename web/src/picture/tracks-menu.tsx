@@ -1,3 +1,4 @@
+import { useKeyOf } from '../commands/use-commands';
 import { frame } from '@skipback/core/time/units';
 import { Box, Button, IconButton, Popover } from '@mui/material';
 import { frameCount } from '@skipback/core/clip/frame-table';
@@ -16,7 +17,7 @@ import { colors } from '../theme';
 import { useSay } from './say';
 
 const KINDS: readonly { kind: TrackKind; label: string; title: string; icon: typeof Crosshair }[] = [
-  { kind: 'point', label: 'A point', title: 'One place (T)', icon: Crosshair },
+  { kind: 'point', label: 'A point', title: 'One place', icon: Crosshair },
   { kind: 'points', label: 'Two points', title: 'Their turn and size as well', icon: Spline },
   { kind: 'box', label: 'A box', title: 'What it holds, with its turn and size', icon: BoxSelect },
 ];
@@ -38,6 +39,7 @@ export function TracksMenu({
   /** The clip's frame that is seen, if one is. */
   readonly frame: number | undefined;
 }) {
+  const key = useKeyOf('track');
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const tracks = project.clips.find((c) => c.id === loaded?.clip.id)?.tracks ?? [];
   const close = () => setAnchor(null);
@@ -45,7 +47,7 @@ export function TracksMenu({
     <>
       <IconButton
         aria-label="Tracks"
-        title="Tracks: what is followed through the clip (T: a new point)"
+        title={`Tracks: what is followed through the clip (${key}: a new point)`}
         disabled={!loaded}
         onClick={(event) => setAnchor(event.currentTarget)}
         sx={{ color: tracks.length > 0 ? colors.ink : colors.quiet, mx: -1 }}

@@ -1,3 +1,4 @@
+import { useTip } from '../commands/use-commands';
 import { Box, Button, IconButton, Tooltip } from '@mui/material';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import type { Project, Piece } from '@skipback/core/project/schema';
@@ -131,6 +132,7 @@ export function RecipeTools({ project, compiled, piece, clips }: Omit<Props, 'cl
   const recipes = useRecipes();
   const { enqueueSnackbar } = useSnackbar();
   const saving = useOpen((s) => s.savingRecipe);
+  const saveTip = useTip('saveRecipe');
   const [several, setSeveral] = useState(false);
   // The sheet hangs from it, and may be asked for before it is there.
   const [button, setButton] = useState<HTMLButtonElement | null>(null);
@@ -152,13 +154,7 @@ export function RecipeTools({ project, compiled, piece, clips }: Omit<Props, 'cl
   return (
     <Box sx={{ display: 'flex' }}>
       <input {...getInputProps({ 'aria-label': 'Choose recipe files' })} />
-      <Tooltip
-        title={
-          has
-            ? 'Save the piece as a recipe (Shift S)'
-            : 'Save the piece as a recipe: it has no moves or looks yet'
-        }
-      >
+      <Tooltip title={has ? saveTip : 'Save the piece as a recipe: it has no moves or looks yet'}>
         <span>
           <IconButton
             ref={setButton}

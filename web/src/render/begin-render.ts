@@ -1,6 +1,6 @@
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
-import { type RenderJob, isFilm } from '@skipback/media/render/messages';
+import { type RenderJob, type RenderReply, isFilm } from '@skipback/media/render/messages';
 import { renderSentence } from '@skipback/media/render/sentence';
 import { startRender } from '@skipback/media/render/render-client';
 import { clearRenderScratch, renderScratch } from '@skipback/media/storage/media-files';
@@ -82,7 +82,7 @@ export async function beginRender(
   if (cancelled) return;
   const job = renderJob(project, compiled, states, settings, { sound, target, lacks: [...lacks] });
   const render = startRender(job, (reply) => {
-    if (reply.kind === 'sampling' || reply.kind === 'quality' || reply.kind === 'compared') return;
+    if (!isOfRender(reply)) return;
     if (reply.kind === 'progress') {
       const { state: before } = useRendering.getState();
       const last = before.kind === 'running' ? before.picture : undefined;
@@ -109,6 +109,12 @@ export async function beginRender(
   });
   setRunning(render);
 }
+
+/** Whether a reply says what becomes of a render. */
+const isOfRender = (
+  reply: RenderReply,
+): reply is Extract<RenderReply, { kind: 'progress' | 'done' | 'cancelled' | 'failed' }> =>
+  ['progress', 'done', 'cancelled', 'failed'].includes(reply.kind);
 
 /** Nothing half-made stays behind. */
 async function removeTarget(target: FileSystemFileHandle): Promise<void> {

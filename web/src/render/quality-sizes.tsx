@@ -7,7 +7,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Bar, BarChart, Cell, LabelList, XAxis, YAxis } from 'recharts';
 import type { ClipState } from '../state/library';
 import { colors, mono } from '../theme';
-import { pictureJob } from './render-job';
+import { pictureJob } from '../state/picture-job';
 
 interface Props {
   readonly project: Project;

@@ -4,50 +4,20 @@ import type { Project } from '@skipback/core/project/schema';
 import { loopSafe, wholeBeats } from '@skipback/core/sound/loop-safe';
 import type { Stereo } from '@skipback/core/sound/stereo';
 import { toNumber } from '@skipback/core/time/rational';
-import { drawingThreads } from '@skipback/media/pixels/pixel-pool';
 import { fileKind } from '@skipback/media/render/encoders';
-import { fileSize } from '@skipback/media/render/file-size';
 import {
-  type PictureJob,
   type RenderJob,
   type RenderReply,
   type RenderSettings,
-  holdsTransparency,
   isFilm,
 } from '@skipback/media/render/messages';
 import { pictureKind } from '@skipback/media/render/pictures/kinds';
 import { type RunningRender, startRender } from '@skipback/media/render/render-client';
-import { compileWith, resultOf } from '../state/compiled';
+import { compileWith } from '../state/compiled';
 import { fileName } from '../state/download';
 import { type ClipState, loadClips } from '../state/library';
+import { pictureJob } from '../state/picture-job';
 import { isHeard, mixOf, mixSentence } from '../state/mixing';
-
-/** The pictures of a result as the render worker takes them. */
-export function pictureJob(
-  project: Project,
-  compiled: CompiledProject,
-  states: readonly ClipState[],
-  settings: RenderSettings,
-): PictureJob {
-  const clips = states.flatMap((c) => (c.loaded ? [c.loaded] : []));
-  const { arrays, sources } = resultOf(compiled, clips, project);
-  return {
-    clips: sources,
-    ...arrays,
-    rate: project.rate,
-    ...fileSize(project.size.width, project.size.height, 1),
-    settings,
-    transparent:
-      settings.transparent && holdsTransparency(settings.format) && isTransparent(compiled, states),
-    threads: drawingThreads(navigator.hardwareConcurrency),
-  };
-}
-
-/** Whether something of a clip that a result shows is transparent. */
-export const isTransparent = ({ pieces }: CompiledProject, states: readonly ClipState[]): boolean =>
-  pieces.some(({ compiled }) =>
-    states.some((s) => s.clip.id === compiled.clip.id && s.loaded?.record.facts.clear),
-  );
 
 /** The whole job of a file. */
 export const renderJob = (

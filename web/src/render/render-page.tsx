@@ -1,4 +1,5 @@
 import { Box, Button, LinearProgress } from '@mui/material';
+import { visuallyHidden } from '@mui/utils';
 import type { Project } from '@skipback/core/project/schema';
 import { encodableKinds } from '@skipback/media/render/encoders';
 import { fileSize } from '@skipback/media/render/file-size';
@@ -8,13 +9,12 @@ import { useQuery } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { TROUBLE } from '../notices';
-import { TopBar } from '../parts/top-bar';
+import { useCommands } from '../commands/use-commands';
 import { useCompiled } from '../state/compiled';
 import { fileName } from '../state/download';
 import { useClips } from '../state/library';
 import { isHeard } from '../state/mixing';
 import { enqueue } from '../state/queue';
-import { useSaveFile } from '../state/use-save-file';
 import { colors, mono } from '../theme';
 import { Checks } from './checks';
 import { CutLists } from './cut-lists';
@@ -23,7 +23,8 @@ import { Outcome } from './outcome';
 import { ManyDialog } from './many-dialog';
 import { ProjectFormat } from './project-format';
 import { QueuePanel } from './queue-panel';
-import { isTransparent, kindOf } from './render-job';
+import { kindOf } from './render-job';
+import { isTransparent } from '../state/picture-job';
 import { SaveMix } from './save-mix';
 import { QualitySizes } from './quality-sizes';
 import {
@@ -46,7 +47,6 @@ export function RenderPage({ project }: { readonly project: Project }) {
   const rendering = useRendering();
   const own = rendering.project?.id === project.id;
   const state: RenderState = own ? rendering.state : { kind: 'idle' };
-  const saveFile = useSaveFile(project);
   const { width, height } = fileSize(project.size.width, project.size.height, settings.scale);
   const { data: films } = useQuery({
     queryKey: ['encoders', width, height],
@@ -57,16 +57,28 @@ export function RenderPage({ project }: { readonly project: Project }) {
   const running = rendering.state.kind === 'running';
   const [many, setMany] = useState(false);
   const { enqueueSnackbar } = useSnackbar();
+  const order = { settings, withSound: withSound && heard };
   const addToQueue = async () => {
     const name = `${fileName(project.name)}.${kindOf(settings).extension}`;
-    await enqueue([{ name, project, settings, withSound: withSound && heard }]).catch(() =>
+    await enqueue([{ name, project, ...order }]).catch(() =>
       enqueueSnackbar('The queue could not be kept: the browser’s storage is full or switched off.', TROUBLE),
     );
   };
   const possible = !isFilm(settings.format) || !films || films.includes(settings.format);
+  const cannot =
+    frames === 0
+      ? { why: 'There is nothing to render yet.' }
+      : possible
+        ? undefined
+        : { why: 'This browser cannot make that file. Choose another.' };
+  useCommands({
+    makeFile: running
+      ? { why: 'A file is being rendered.' }
+      : (cannot ?? (() => void beginRender(project, compiled, clips, order))),
+    queueFile: cannot ?? (() => void addToQueue()),
+  });
   return (
-    <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
-      <TopBar project={project} onSaveFile={saveFile} />
+    <Box sx={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
       <Box
         component="main"
         sx={{
@@ -120,9 +132,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
                 variant="contained"
                 size="large"
                 disabled={frames === 0 || !possible}
-                onClick={() =>
-                  void beginRender(project, compiled, clips, { settings, withSound: withSound && heard })
-                }
+                onClick={() => void beginRender(project, compiled, clips, order)}
               >
                 Render {pictures} {pictures === 1 ? 'frame' : 'frames'}
               </Button>
@@ -152,8 +162,11 @@ export function RenderPage({ project }: { readonly project: Project }) {
           <Box sx={{ mt: 3, maxWidth: 560 }}>
             <QueuePanel />
           </Box>
-          <Box aria-live="polite" sx={{ mt: 3 }}>
+          <Box sx={{ mt: 3 }}>
             <Progress state={state} />
+          </Box>
+          <Box role="status" sx={visuallyHidden}>
+            {spoken(state)}
           </Box>
           <Box sx={{ mt: 4, maxWidth: 560 }}>
             {heard && <SaveMix project={project} compiled={compiled} clips={clips} />}
@@ -164,6 +177,15 @@ export function RenderPage({ project }: { readonly project: Project }) {
       {many && <ManyDialog {...{ project, clips, settings }} onClose={() => setMany(false)} />}
     </Box>
   );
+}
+
+/** What a screen reader says of a render: at every tenth of it, and what became of it. */
+function spoken(state: RenderState): string {
+  if (state.kind === 'running')
+    return `${state.name}: ${10 * Math.floor((10 * state.done) / Math.max(1, state.total))} %`;
+  if (state.kind === 'done') return `${state.name} is made.`;
+  if (state.kind === 'failed') return state.sentence;
+  return state.kind === 'cancelled' ? 'Cancelled.' : '';
 }
 
 /** The frame that is being written just now. */

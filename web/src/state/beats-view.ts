@@ -28,3 +28,19 @@ export const BEATS_AT_FIRST: BeatsView = {
 
 export const useBeatsView = create<BeatsView>(() => BEATS_AT_FIRST);
 export const setBeatsView = (change: Partial<BeatsView>): void => useBeatsView.setState(change);
+
+/** Seconds of the song that are seen at first. */
+const FIRST_S = 16;
+
+/** What is seen of a song of a length: what was seen last, where the song is as long as that. */
+export const seenOf = (view: View | null, lengthS: number): View =>
+  view && view.to <= lengthS ? view : { from: 0, to: Math.min(FIRST_S, lengthS) };
+
+/** Chooses a beat, at an instant of a song of a length, and brings it into sight. */
+export function chooseBeat(place: number, atS: number, lengthS: number): void {
+  const view = seenOf(useBeatsView.getState().view, lengthS);
+  const length = view.to - view.from;
+  const from = Math.max(0, Math.min(lengthS - length, atS - length / 2));
+  const inSight = atS >= view.from && atS <= view.to;
+  setBeatsView({ chosen: place, ...(!inSight && { view: { from, to: from + length } }) });
+}

@@ -19,5 +19,5 @@ export function resetBench(): void {
 export function leaveBench(): void {
   setPlaying({ step: 0, peek: null, audition: null });
   setTold({ ready: null, motion: null, stats: null, standsIn: false, trouble: null });
-  setOpen({ savingRecipe: false, varies: null });
+  setOpen({ savingRecipe: false, varies: null, byHand: false });
 }

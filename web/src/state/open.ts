@@ -17,6 +17,8 @@ export interface Open {
   readonly showStats: boolean;
   /** The look whose region and matte are seen themselves, as grey. */
   readonly greyLook: string | null;
+  /** Whether a hand plays the source. */
+  readonly byHand: boolean;
   /** Of what the sheet of variations is open. */
   readonly varies: 'move' | 'look' | null;
   /** Whether the sheet that saves a recipe is open. */
@@ -31,6 +33,7 @@ export const AT_FIRST: Open = {
   safeAreas: false,
   showStats: false,
   greyLook: null,
+  byHand: false,
   varies: null,
   savingRecipe: false,
 };

@@ -35,3 +35,9 @@ export function selectPiece(pieceId: string | null, segment: number | null = nul
   if (now.pieceId === pieceId && now.segment === segment) return;
   select({ pieceId, segment, ...(now.pieceId !== pieceId && { stepId: null, clipId: null }) });
 }
+
+/** What is selected when one of a row is taken away: the one after it, or before it where it was the last. */
+export function neighbour(ids: readonly string[], gone: string): string | null {
+  const at = ids.indexOf(gone);
+  return ids[at + 1] ?? ids[at - 1] ?? null;
+}

@@ -1,27 +1,33 @@
 import { parseAmount } from '@skipback/core/time/amount';
 import { Box, ButtonBase, Tooltip } from '@mui/material';
 import { type ReactNode, memo } from 'react';
+import type { CommandId } from '../commands/commands';
+import { useCommand, useKeyOf } from '../commands/use-commands';
 import { ChoiceRow } from '../parts/choice-row';
 import { ValueField } from '../parts/value-field';
 import { type WeaveMode, setOpen, useOpen } from '../state/open';
-import { NEAR_FRAMES, setPlaying, usePlaying } from '../state/playing';
-import { toggleBars } from '../state/bar-loop';
-import { useProjectStore } from '../state/project-store';
-import { transport } from '../state/transport';
+import { setPlaying, usePlaying } from '../state/playing';
 import { colors, mono } from '../theme';
-import { fitViews, useViews } from '../state/views';
+import { useViews } from '../state/views';
 import type { WeaveModel } from './weave-model';
 
 const MODES: readonly { readonly value: WeaveMode; readonly label: string; readonly title: string }[] = [
-  { value: 'threads', label: 'Threads', title: 'From source to result (1)' },
-  { value: 'curve', label: 'Curve', title: 'Source time over result time, bent by hand (2)' },
-  { value: 'speed', label: 'Speed', title: 'Percent over result time (3)' },
-  { value: 'grid', label: 'Steps', title: 'The grid of a Pattern (4)' },
+  { value: 'threads', label: 'Threads', title: 'From source to result' },
+  { value: 'curve', label: 'Curve', title: 'Source time over result time, bent by hand' },
+  { value: 'speed', label: 'Speed', title: 'Percent over result time' },
+  { value: 'grid', label: 'Steps', title: 'The grid of a Pattern' },
 ];
 
 /** Over the lower half: its forms, what is selected as numbers, and how it is looked at and played. */
 export function WeaveBar({ model, children }: { readonly model: WeaveModel; readonly children: ReactNode }) {
   const mode = useOpen((s) => s.mode);
+  const keys = {
+    threads: useKeyOf('threads'),
+    curve: useKeyOf('curve'),
+    speed: useKeyOf('speed'),
+    grid: useKeyOf('grid'),
+  };
+  const modes = MODES.map((m) => ({ ...m, title: `${m.title} (${keys[m.value]})` }));
   return (
     <Box
       role="group"
@@ -39,13 +45,13 @@ export function WeaveBar({ model, children }: { readonly model: WeaveModel; read
       <ChoiceRow
         label="Form of the lower half"
         value={mode}
-        options={MODES}
+        options={modes}
         onChange={(next) => setOpen({ mode: next })}
       />
       <Box sx={{ flex: 1, minWidth: 0, overflow: 'hidden', display: 'flex', alignItems: 'center', gap: 1.5 }}>
         {children}
       </Box>
-      <Looking empty={model.totalFrames === 0} song={model.project.song !== null} />
+      <Looking song={model.project.song !== null} />
     </Box>
   );
 }
@@ -60,7 +66,7 @@ export function BarHint({ text }: { readonly text: string }) {
 }
 
 /** How the strips are looked at, and how they are played. */
-const Looking = memo(function Looking({ empty, song }: { empty: boolean; song: boolean }) {
+const Looking = memo(function Looking({ song }: { song: boolean }) {
   const beats = usePlaying((s) => s.beats);
   const pace = usePlaying((s) => s.pace);
   const follows = useOpen((s) => s.follows);
@@ -89,60 +95,41 @@ const Looking = memo(function Looking({ empty, song }: { empty: boolean; song: b
       {song && (
         <Press
           on={beats !== null}
+          id="bar"
           label="Bars"
-          words="Play only the bar of the song under the playhead, to be drawn wider (B)"
-          disabled={empty}
-          onPress={() => {
-            const { project } = useProjectStore.getState();
-            if (project) toggleBars(project, 1);
-          }}
+          words="Play only the bar of the song under the playhead, to be drawn wider"
         />
       )}
-      <Press
-        on={nearFrames !== null}
-        label="Near"
-        words="Play only the neighbourhood of what is selected (N)"
-        disabled={empty}
-        onPress={() => setPlaying({ nearFrames: nearFrames === null ? NEAR_FRAMES : null })}
-      />
-      <Press
-        on={pace !== 1}
-        label="½"
-        words="Half speed (Shift Space)"
-        onPress={() => transport.togglePace()}
-      />
-      <Press
-        on={follows}
-        label="Follow"
-        words="Keep the playhead in sight while playing (F)"
-        onPress={() => setOpen({ follows: !follows })}
-      />
-      <Press on={false} label="Fit" words="See both strips whole (0)" disabled={!zoomed} onPress={fitViews} />
+      <Press on={nearFrames !== null} id="near" label="Near" />
+      <Press on={pace !== 1} id="half" label="½" words="Half speed" />
+      <Press on={follows} id="follow" label="Follow" words="Keep the playhead in sight while playing" />
+      <Press on={false} id="fit" label="Fit" disabled={!zoomed} />
     </Box>
   );
 });
 
 function Press({
+  id,
   on,
   label,
   words,
-  onPress,
   disabled = false,
 }: {
+  id: CommandId;
   on: boolean;
   label: string;
-  words: string;
-  onPress: () => void;
+  words?: string;
   disabled?: boolean;
 }) {
+  const { tip, can, run } = useCommand(id, words);
   return (
-    <Tooltip title={words}>
+    <Tooltip title={tip}>
       <span>
         <ButtonBase
           aria-pressed={on}
           aria-label={label === '½' ? 'Half speed' : label}
-          disabled={disabled}
-          onClick={onPress}
+          disabled={disabled || !can}
+          onClick={run}
           sx={{
             px: 1,
             py: 0.25,

@@ -1,3 +1,4 @@
+import { useTip } from '../../commands/use-commands';
 import { Box } from '@mui/material';
 import { barStart, nearestBeat } from '@skipback/core/beats/grid';
 import { songAtFrame } from '@skipback/core/beats/music';
@@ -13,6 +14,7 @@ type End = 'from' | 'to';
 /** The bars that playing keeps to, over the song: drag either end from bar to bar, with Alt from beat to beat. */
 export function BarLoop({ model, song, resultX, top, bottom, width }: SongLaneProps) {
   const beats = usePlaying((s) => s.beats);
+  const tip = useTip('bar', 'Press to play all again');
   const { rate } = model.project;
   const { grid } = song;
 
@@ -97,7 +99,7 @@ export function BarLoop({ model, song, resultX, top, bottom, width }: SongLanePr
         component="button"
         onPointerDown={(event) => event.stopPropagation()}
         onClick={() => setPlaying({ beats: null })}
-        title="Press to play all again (B)"
+        title={tip}
         data-testid="bar-loop"
         sx={{
           position: 'absolute',

@@ -42,3 +42,20 @@ export function chordsOf(event: Pressed, mac = isMac()): string[] {
   if (place !== undefined && /\d/.test(place)) names.push(chord(place, false));
   return names;
 }
+
+/** Whether a chord is a character by itself, which someone who speaks to the machine may send without meaning it. */
+export const isSingle = (chord: string): boolean => /^(shift\+)?.$/u.test(chord);
+
+const SHOWN: Readonly<Record<string, string>> = {
+  ...{ mod: 'Ctrl', alt: 'Alt', shift: 'Shift', space: 'Space', escape: 'Esc', enter: 'Enter' },
+  ...{ left: '←', right: '→', up: '↑', down: '↓', home: 'Home', end: 'End', '-': '−' },
+  ...{ delete: 'Delete', backspace: 'Backspace', insert: 'Insert', pageup: 'Page up', pagedown: 'Page down' },
+};
+
+/** A chord as it is written on keys: `Ctrl Shift Z`. */
+export function showChord(chord: string, mac = isMac()): string {
+  const parts = /\+$/.test(chord)
+    ? [...chord.slice(0, -1).split('+').filter(Boolean), '+']
+    : chord.split('+');
+  return parts.map((part) => (mac && part === 'mod' ? 'Cmd' : (SHOWN[part] ?? part.toUpperCase()))).join(' ');
+}

@@ -1,33 +1,30 @@
 import { useHotkeys } from 'react-hotkeys-hook';
+import { useSaying } from '../notices';
 import { isHeld } from '../state/project-store';
 import { chordsOf } from './chord';
+import type { CommandId } from './commands';
 import { over, pressesItself, takesKeys } from './focus';
-import { KEYS, type KeyId } from './keys';
-
-export type KeyHands = Partial<Record<KeyId, (event: KeyboardEvent) => void>>;
-
-const idOf = new Map<string, KeyId>(
-  Object.entries(KEYS).flatMap(([id, { keys }]) => keys.split(', ').map((k) => [k, id as KeyId] as const)),
-);
+import { idsOf } from './key-settings';
+import { isBound, perform } from './use-commands';
 
 /** What also works from inside a field, and while a sheet is open. */
-const ALSO_TYPING: readonly KeyId[] = ['undo', 'redo'];
-const ALSO_IN_SHEETS: readonly KeyId[] = ['undo', 'redo', 'play'];
+const ALSO_TYPING: readonly CommandId[] = ['undo', 'redo'];
+const ALSO_IN_SHEETS: readonly CommandId[] = ['undo', 'redo', 'play'];
 
 /**
- * Binds the keys of a view. They are silent while a dialog or a menu is open, while something is held that edits, and
- * while something is typed; a button that was gone to by keyboard keeps Space and Enter for itself.
+ * Hears the keys of the views that are open. They are silent while a dialog or a menu is open, while something is held
+ * that edits, and while something is typed; a button that was gone to by keyboard keeps Space and Enter for itself.
  */
-export function useKeys(hands: KeyHands): void {
+export function useKeys(): void {
+  const say = useSaying();
   useHotkeys(
     '*',
     (event) => {
       if (event.defaultPrevented || event.isComposing) return;
       const id = chordsOf(event)
-        .map((chord) => idOf.get(chord))
-        .find((found) => found !== undefined && hands[found]);
-      const hand = id && hands[id];
-      if (!hand) return;
+        .flatMap((chord) => idsOf(chord))
+        .find(isBound);
+      if (!id) return;
       const typing = takesKeys(event.target);
       if (typing && !ALSO_TYPING.includes(id)) return;
       if ((event.key === ' ' || event.key === 'Enter') && pressesItself(event.target)) return;
@@ -38,8 +35,15 @@ export function useKeys(hands: KeyHands): void {
         return;
       }
       event.preventDefault();
-      hand(event);
+      const told = perform(id, event);
+      if (told) say(told);
     },
     { enableOnFormTags: true, enableOnContentEditable: true },
   );
+}
+
+/** Nothing but keys: one for the whole page. */
+export function Keys() {
+  useKeys();
+  return null;
 }

@@ -1,0 +1,137 @@
+/** What commands are about, in the order they are listed in. */
+export const GROUPS = [
+  'Play',
+  'Playhead',
+  'Edit',
+  'Piece',
+  'Weave',
+  'Picture',
+  'Beats',
+  'Render',
+  'Project',
+] as const;
+
+export interface Command {
+  readonly group: (typeof GROUPS)[number];
+  /** What it does, for lists, tooltips and menus. */
+  readonly words: string;
+  /** The keys it has at first, as `chordsOf` calls them, separated by commas; empty without one. */
+  readonly keys: string;
+}
+
+/**
+ * Everything that can be done with a key or a button of a view: the one list that keys, buttons, tooltips and the help
+ * read. What a command does, and whether it can be done now, is said by the view that is open (`useCommands`).
+ */
+export const COMMANDS = {
+  play: { group: 'Play', words: 'Play or stop', keys: 'space' },
+  forward: { group: 'Play', words: 'Play forward; again: faster', keys: 'l' },
+  stop: { group: 'Play', words: 'Stop', keys: 'k' },
+  backward: { group: 'Play', words: 'Play backward; again: faster', keys: 'j' },
+  half: { group: 'Play', words: 'Half speed, or full speed again', keys: 'shift+space' },
+  loops: { group: 'Play', words: 'Repeat playing, on or off', keys: 'r' },
+  near: { group: 'Play', words: 'Play only the neighbourhood of what is selected', keys: 'n' },
+  bar: { group: 'Play', words: 'Loop the bar of the song under the playhead, or play all again', keys: 'b' },
+  fourBars: { group: 'Play', words: 'Loop four bars of the song', keys: 'shift+b' },
+  mute: { group: 'Play', words: 'Sound on or off', keys: 'u' },
+  hand: { group: 'Play', words: 'Play by hand', keys: 'g' },
+  previous: { group: 'Playhead', words: 'One frame back', keys: 'left' },
+  next: { group: 'Playhead', words: 'One frame on', keys: 'right' },
+  previousTen: { group: 'Playhead', words: 'Ten frames back', keys: 'shift+left' },
+  nextTen: { group: 'Playhead', words: 'Ten frames on', keys: 'shift+right' },
+  first: { group: 'Playhead', words: 'To the first frame', keys: 'home' },
+  last: { group: 'Playhead', words: 'To the last frame', keys: 'end' },
+  swap: { group: 'Playhead', words: 'Look at the source, or at the result', keys: 's' },
+  undo: { group: 'Edit', words: 'Undo', keys: 'mod+z' },
+  redo: { group: 'Edit', words: 'Redo', keys: 'mod+shift+z, mod+y' },
+  history: { group: 'Edit', words: 'History in pictures', keys: 'shift+h' },
+  flip: { group: 'Edit', words: 'Flip between versions A and B', keys: 'x' },
+  spanIn: { group: 'Edit', words: 'The span begins at the frame shown', keys: 'i' },
+  spanOut: { group: 'Edit', words: 'The span ends after the frame shown', keys: 'o' },
+  mark: { group: 'Edit', words: 'Mark the frame shown', keys: 'm' },
+  hold: { group: 'Edit', words: 'Hold the frame shown', keys: 'h' },
+  track: { group: 'Edit', words: 'Follow a point of the clip: press it on the picture', keys: 't' },
+  variations: { group: 'Edit', words: 'Variations of the selected move or look', keys: 'v' },
+  offer: { group: 'Edit', words: 'Offer moves, looks, or recipes', keys: 'a' },
+  saveRecipe: { group: 'Edit', words: 'Save the piece as a recipe', keys: 'shift+s' },
+  accept: { group: 'Edit', words: 'Accept the region or place edited on the picture', keys: 'enter' },
+  deselect: {
+    group: 'Edit',
+    words: 'Leave what is edited on the picture, or the grey; select no segment; while dragging: put it back',
+    keys: 'escape',
+  },
+  split: { group: 'Piece', words: 'Split the piece at the playhead', keys: '' },
+  duplicate: { group: 'Piece', words: 'Duplicate the piece', keys: '' },
+  earlier: { group: 'Piece', words: 'The piece earlier in the result', keys: '' },
+  later: { group: 'Piece', words: 'The piece later in the result', keys: '' },
+  removePiece: { group: 'Piece', words: 'Take the piece away', keys: '' },
+  threads: { group: 'Weave', words: 'The lower half as threads', keys: '1' },
+  curve: { group: 'Weave', words: 'As a curve', keys: '2' },
+  speed: { group: 'Weave', words: 'As speed', keys: '3' },
+  grid: { group: 'Weave', words: 'As the steps of a pattern', keys: '4' },
+  closer: { group: 'Weave', words: 'Result closer', keys: '=' },
+  wider: { group: 'Weave', words: 'Result wider', keys: '-' },
+  sourceCloser: { group: 'Weave', words: 'Source closer', keys: '+' },
+  sourceWider: { group: 'Weave', words: 'Source wider', keys: '_' },
+  fit: { group: 'Weave', words: 'See both strips whole', keys: '0' },
+  around: { group: 'Weave', words: 'The source strip around the span, or whole', keys: 'z' },
+  follow: { group: 'Weave', words: 'Keep the playhead in sight', keys: 'f' },
+  nextSegment: { group: 'Weave', words: 'Select the next segment', keys: '.' },
+  previousSegment: { group: 'Weave', words: 'Select the segment before', keys: ',' },
+  still: { group: 'Picture', words: 'Save the frame shown as a PNG', keys: 'p' },
+  grey: { group: 'Picture', words: 'See where the selected look applies, as grey, or leave that', keys: 'w' },
+  safeAreas: { group: 'Picture', words: 'Safe areas over the picture, shown or hidden', keys: 'shift+p' },
+  stats: { group: 'Picture', words: 'Late frames and memory, shown or hidden', keys: 'shift+l' },
+  tap: { group: 'Beats', words: 'Tap the beat, while the song plays', keys: 't' },
+  nextBeat: { group: 'Beats', words: 'Choose the next beat', keys: '.' },
+  previousBeat: { group: 'Beats', words: 'Choose the beat before', keys: ',' },
+  addBeat: { group: 'Beats', words: 'Add a beat at the playhead', keys: 'insert, +' },
+  removeBeat: { group: 'Beats', words: 'Take the chosen beat away', keys: 'delete, backspace' },
+  click: { group: 'Beats', words: 'Click on the beats, or not', keys: 'c' },
+  render: { group: 'Project', words: 'Go to Render', keys: 'mod+enter' },
+  help: { group: 'Project', words: 'Keys and hands', keys: '?' },
+  toWeave: { group: 'Project', words: 'Go to the weave', keys: '' },
+  toBeats: { group: 'Project', words: 'Go to Beats', keys: '' },
+  makeFile: { group: 'Render', words: 'Render the file', keys: 'mod+enter' },
+  queueFile: { group: 'Render', words: 'Add the file to the queue', keys: '' },
+  import: { group: 'Project', words: 'Bring in files', keys: '' },
+  saveFile: { group: 'Project', words: 'Save the project with its clips as one file', keys: '' },
+  toShelf: { group: 'Project', words: 'Go to the shelf', keys: '' },
+} as const satisfies Record<string, Command>;
+
+export type CommandId = keyof typeof COMMANDS;
+export const COMMAND_IDS = Object.keys(COMMANDS) as CommandId[];
+
+/** What else the hands can do, for the help sheet. */
+export const HANDS: readonly (readonly [string, string])[] = [
+  ['Drag a span edge', 'Move where it begins or ends; arrows when it has the focus'],
+  ['Drag the bar over the span', 'Move the span whole'],
+  ['Drag on the source strip', 'Scrub the clip'],
+  ['Wheel or pinch over a strip', 'Zoom it; with Shift, pan'],
+  ['Rest on anything in the weave', 'The picture shows that frame, threads show where else it is'],
+  ['Drag a mark', 'Move it; Alt and arrows when it has the focus'],
+  [
+    'Drag what is edited on the picture',
+    'A track, a region or where a look lies; arrows when it has the focus, with Shift by ten; Enter follows a corrected track, and accepts all else',
+  ],
+  ['Delete or + on a corner', 'Take a corner of a polygon away, or add one after it'],
+  ['Drag on the result strip', 'Scrub the result'],
+  ['Drag the end of a segment', 'Make it longer or shorter; its speed follows'],
+  [
+    'Drag the mark on a join aside',
+    'A dissolve, the farther the longer; arrows when it has the focus, Delete cuts',
+  ],
+  ['Press twice on the curve', 'A new point; drag, arrows, Delete, Ctrl C and Ctrl V work on points'],
+  ['Press twice on the speed', 'Another change of speed there; pull stretches up and down'],
+  ['Rest on the card of a look or a recipe', 'The picture shows it; press to keep it'],
+  ['Drag a key of a driver in its lane', 'Sooner or later, more or less; arrows and Delete work too'],
+  ['Press a look’s name in its lane', 'Its values open; press where it applies to change that'],
+  ['Drag the song', 'Slide it under the cut; its beats snap to joins, marks and the playhead'],
+  ['Drag a placed sound, or its end', 'Move it, or make it longer; press it for its values'],
+  ['Drag an end of the looped bars', 'From bar to bar; with Alt from beat to beat'],
+  ['Alt while dragging', 'No snapping'],
+  ['F, B, H, X in the step grid', 'Paint forward, back, hold, off; Enter paints with the brush'],
+  ['Arrow up and down in a value', 'Step it; with Shift, by ten'],
+  ['Type into a length', '60 f, 2 s, 500 ms or 00:00:02:00'],
+  ['Type into a speed', '200, 200 % or 2x'],
+];

@@ -1,0 +1,123 @@
+import { Box, Button } from '@mui/material';
+import type { Project } from '@skipback/core/project/schema';
+import { CircleQuestionMark, Disc3, History, Redo2, Undo2 } from 'lucide-react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { Link, useLocation, useNavigate } from 'react-router';
+import { HistorySheet } from './bench/history-sheet';
+import { VersionFlip } from './bench/version-flip';
+import { CommandButton } from './commands/command-button';
+import { useCommand, useCommands } from './commands/use-commands';
+import { HelpSheet } from './help/help-sheet';
+import { DropZone } from './parts/drop-zone';
+import { TopBar } from './parts/top-bar';
+import { useClips } from './state/library';
+import { useOpen } from './state/open';
+import { flip, redo, undo, useCanRedo, useCanUndo } from './state/project-store';
+import { useSaveFile } from './state/use-save-file';
+
+const VIEWS = { '': 'Weave', '/beats': 'Beats', '/render': 'Render' } as const;
+
+/** What all views of a project have: the bar, its commands, help and history, and a place to drop files. */
+export function ProjectFrame({
+  project,
+  children,
+}: {
+  readonly project: Project;
+  readonly children: ReactNode;
+}) {
+  const navigate = useNavigate();
+  const { pathname } = useLocation();
+  const home = `/project/${project.id}`;
+  const view = VIEWS[pathname.slice(home.length).replace(/\/$/, '') as keyof typeof VIEWS] ?? 'Weave';
+  const [help, setHelp] = useState(false);
+  const [history, setHistory] = useState<HTMLElement | null>(null);
+  const historyButton = useRef<HTMLButtonElement>(null);
+  const saveFile = useSaveFile(project);
+  const [canUndo, canRedo] = [useCanUndo(), useCanRedo()];
+  const to = (path: string) => () => void navigate(path);
+  useCommands({
+    undo: canUndo ? () => `Undo: ${undo()}` : { why: 'Nothing to undo' },
+    redo: canRedo ? () => `Redo: ${redo()}` : { why: 'Nothing to redo' },
+    history: () => setHistory(historyButton.current),
+    flip: () => `Version ${flip()}`,
+    help: () => setHelp(true),
+    saveFile,
+    toShelf: to('/'),
+    ...(view !== 'Weave' && { toWeave: to(home) }),
+    ...(view !== 'Beats' && { toBeats: to(`${home}/beats`) }),
+    ...(view !== 'Render' && { render: to(`${home}/render`) }),
+  });
+  const main = useFocusOnView(pathname);
+  return (
+    <DropZone says={view !== 'Weave'}>
+      <title>{`${project.name} · ${view} · Skip Back`}</title>
+      <Box ref={main} sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
+        <TopBar project={project}>
+          <VersionFlip />
+          <CommandButton id="undo">
+            <Undo2 size={18} />
+          </CommandButton>
+          <CommandButton id="redo">
+            <Redo2 size={18} />
+          </CommandButton>
+          <Hand />
+          <CommandButton id="history" name="History" ref={historyButton}>
+            <History size={18} />
+          </CommandButton>
+          <CommandButton id="help">
+            <CircleQuestionMark size={18} />
+          </CommandButton>
+          {view !== 'Render' && (
+            <Button
+              variant="contained"
+              component={Link}
+              to={`${home}/render`}
+              disabled={project.pieces.length === 0}
+            >
+              Render
+            </Button>
+          )}
+        </TopBar>
+        {children}
+      </Box>
+      <HistoryOf project={project} anchor={history} onClose={() => setHistory(null)} />
+      <HelpSheet open={help} onClose={() => setHelp(false)} />
+    </DropZone>
+  );
+}
+
+/** Where a view plays by hand. */
+function Hand() {
+  const byHand = useOpen((s) => s.byHand);
+  const { here } = useCommand('hand');
+  return (
+    here && (
+      <CommandButton id="hand" pressed={byHand}>
+        <Disc3 size={18} />
+      </CommandButton>
+    )
+  );
+}
+
+function HistoryOf(props: {
+  readonly project: Project;
+  readonly anchor: HTMLElement | null;
+  readonly onClose: () => void;
+}) {
+  const clips = useClips(props.project);
+  return <HistorySheet anchor={props.anchor} clips={clips} onClose={props.onClose} />;
+}
+
+/** Goes into a view that was gone to, so that Tab goes on there; not into the one that was opened. */
+function useFocusOnView(pathname: string) {
+  const room = useRef<HTMLDivElement>(null);
+  const before = useRef(pathname);
+  useEffect(() => {
+    if (before.current === pathname) return;
+    before.current = pathname;
+    const main = room.current?.querySelector('main');
+    main?.setAttribute('tabindex', '-1');
+    main?.focus({ preventScroll: true });
+  }, [pathname]);
+  return room;
+}
