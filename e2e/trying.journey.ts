@@ -50,10 +50,12 @@ test('two versions are flipped with one key, and the history is stepped through'
   }
   await page.keyboard.press('Shift+H');
   const history = page.getByRole('group', { name: 'History' });
-  await expect(history.getByRole('button').first()).toContainText('change Boomerang, round trips');
+  // Which version is shown is part of it: A again, after B was changed.
+  await expect(history.getByRole('button').first()).toContainText('show A');
+  await expect(history.getByRole('button').nth(1)).toContainText('change Boomerang, round trips');
   // From place to place while it is open: it says where one is, and goes on from there.
   const added = history.getByRole('button', { name: /add Boomerang/ });
-  const newest = history.getByRole('button').first();
+  const newest = history.getByRole('button').nth(1);
   for (const [entry, frames] of [
     [added, '236 f'],
     [newest, '360 f'],

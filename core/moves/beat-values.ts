@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { type Music, frameAfter, frameOfBeat, frameOn } from '../beats/music';
+import { sumOf } from '../time/sum';
 import { type AnyMove, inFrames } from './move';
 
 /** A length or a place given in beats of the song instead of frames. */
@@ -42,13 +43,12 @@ export function withoutBeatValues(move: AnyMove, values: Record<string, unknown>
   return out;
 }
 
-/** Beats from `2 b`, `0.5 beats`, `1/4 b`, `2 bars`; undefined when it is none of these. */
+/** Beats from `2 b`, `0.5 beats`, `1/4 b`, `2 bars - 1 b`; undefined when it is none of these, or has other units in it. */
 export function parseBeats(typed: string, beatsPerBar: number): InBeats | undefined {
-  const match = /^(\d+(?:\.\d+)?)(?:\s*\/\s*(\d+))?\s*(b|beats?|bars?)$/.exec(typed.trim().toLowerCase());
-  if (!match) return undefined;
-  const value = Number(match[1]) / Number(match[2] ?? 1);
-  if (!Number.isFinite(value)) return undefined;
-  return { beats: match[3]!.startsWith('bar') ? value * beatsPerBar : value };
+  const factor = (unit: string) =>
+    /^(b|beats?)$/.test(unit) ? 1 : /^bars?$/.test(unit) ? beatsPerBar : undefined;
+  const beats = sumOf(typed, { factor });
+  return beats === undefined || beats < 0 ? undefined : { beats: Number(beats.toPrecision(12)) };
 }
 
 /** Beats as people write them. */

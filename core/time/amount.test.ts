@@ -55,6 +55,12 @@ describe('lengths that are shown in two ways', () => {
     ['2 s', 60],
     ['1,5 s', 45],
     ['0:02:15', 75],
+    ['60', 60],
+    ['60 f', 60],
+    ['2s', 60],
+    ['500 ms', 15],
+    ['2:15', 75],
+    ['00:01:00:00', 1800],
   ])('%s', (typed, frames) => expect(parseLength(typed, rate, limits)).toBe(frames));
 
   it('say what they take', () => {

@@ -1,6 +1,7 @@
-import { parseFrames } from './entry';
 import { type Rational, toNumber } from './rational';
-import { type Frame, roundHalfUp } from './units';
+import { type Terms, sumOf } from './sum';
+import { parseTimecode } from './timecode';
+import { type Frame, frame, roundHalfUp } from './units';
 
 /** What an amount may be: the unit it is shown in, others that may be typed (as factors of it), and its limits. */
 export interface AmountKind {
@@ -12,6 +13,44 @@ export interface AmountKind {
   readonly most: number;
   /** Whole numbers only. */
   readonly whole?: boolean;
+  /** Of frames, seconds and milliseconds: the rate and the beat that they are counted at, so that each can be typed for the other. */
+  readonly at?: TimeAt | undefined;
+}
+
+/** What times are counted at. */
+export interface TimeAt {
+  readonly rate: Rational;
+  /** Frames of a beat of the song, and how many beats a bar has; undefined without a song. */
+  readonly beat?: { readonly frames: number; readonly perBar: number } | undefined;
+}
+
+/** What one of a unit of time is in frames; undefined for what is none, and for beats without a song. */
+function framesOf(unit: string, { rate, beat }: TimeAt): number | undefined {
+  if (/^(f|fr|frames?)$/.test(unit)) return 1;
+  if (/^(s|sec|seconds?)$/.test(unit)) return toNumber(rate);
+  if (unit === 'ms') return toNumber(rate) / 1000;
+  if (/^(b|beats?)$/.test(unit)) return beat?.frames;
+  return /^bars?$/.test(unit) && beat ? beat.frames * beat.perBar : undefined;
+}
+
+/** How an amount's terms are read: its own unit, those beside it, times where it is one. */
+function termsOf({ unit = '', also = {}, at }: AmountKind): Terms {
+  const own = unit.toLowerCase();
+  const others = new Map(Object.entries(also).map(([name, one]) => [name.toLowerCase(), one]));
+  const base = at && framesOf(own, at);
+  return {
+    factor: (name) => {
+      if (name === '' || name === own) return 1;
+      const one = others.get(name);
+      if (one !== undefined || !at || !base) return one;
+      const frames = framesOf(name, at);
+      return frames === undefined ? undefined : frames / base;
+    },
+    time: (text) => {
+      const frames = at && base ? parseTimecode(text.replace(',', '.'), at.rate) : undefined;
+      return frames === undefined ? undefined : frames / base!;
+    },
+  };
 }
 
 const text = (n: number, { unit }: AmountKind): string =>
@@ -22,23 +61,19 @@ const range = (kind: AmountKind): string =>
   `${kind.whole ? 'A whole number' : 'A number'} from ${text(kind.least, kind)} to ${text(kind.most, kind)}.`;
 
 /**
- * An amount as a person types it: `127,5`, `-3.5 dB`, `1.5 s` where milliseconds are meant. Gives the sentence that
+ * An amount as a person types it: `127,5`, `-3.5 dB`, `1.5 s` where milliseconds are meant, or a sum (`60+10`, `90/2`,
+ * `2 bars - 1 f`). Gives the sentence that
  * refuses what is none, or lies outside its limits; an empty field is refused, not taken for 0.
  */
 export function parseAmount(typed: string, kind: AmountKind): number | string {
   const trimmed = typed.trim();
   if (trimmed === '') return `It needs a value. ${range(kind)}`;
-  const match = /^([+\-−]?)\s*(\d+(?:[.,]\d*)?|[.,]\d+)\s*(.*)$/.exec(trimmed);
-  const unit = match?.[3]?.trim().toLowerCase() ?? '';
-  const factor =
-    unit === '' || unit === kind.unit?.toLowerCase()
-      ? 1
-      : Object.entries(kind.also ?? {}).find(([name]) => name.toLowerCase() === unit)?.[1];
-  if (!match || factor === undefined)
-    return `“${trimmed.slice(0, 24)}” is not understood here. ${range(kind)}`;
-  const size = Number(match[2]!.replace(',', '.')) * factor;
+  const sum = sumOf(trimmed, termsOf(kind));
+  if (sum === undefined) return `“${trimmed.slice(0, 24)}” is not understood here. ${range(kind)}`;
   // A tenth of a tenth is not a little more than that.
-  const value = Number((match[1] === '-' || match[1] === '−' ? -size : size).toPrecision(12));
+  const exact = Number(sum.toPrecision(12));
+  // Two beats are seldom whole frames.
+  const value = kind.whole && kind.at ? roundHalfUp(exact) : exact;
   if (kind.whole && !Number.isInteger(value)) return range(kind);
   if (value < kind.least) return `At least ${text(kind.least, kind)}.`;
   if (value > kind.most) return `At most ${text(kind.most, kind)}.`;
@@ -58,19 +93,30 @@ export function changedHalf(typed: string, shown: string): string {
 }
 
 /**
- * Frames as `parseFrames` takes them, within limits; of a pair that is shown as `shown` the half that was changed. Gives
- * the sentence that refuses what is none.
+ * Frames as a person types a length or a place: `60`, `1.5 s`, `0:02:15`, `2 bars - 1 f`, within limits; of a pair that is
+ * shown as `shown` the half that was changed. Gives the sentence that refuses what is none.
  */
 export function parseLength(
   typed: string,
   rate: Rational,
-  { least, most, shown = '' }: { readonly least: number; readonly most: number; readonly shown?: string },
+  {
+    least,
+    most,
+    shown = '',
+    beat,
+  }: {
+    readonly least: number;
+    readonly most: number;
+    readonly shown?: string;
+    readonly beat?: TimeAt['beat'];
+  },
 ): Frame | string {
   const half = changedHalf(typed, shown);
-  const takes = 'Frames, seconds or a time, such as 40, 1.5 s or 0:02:15.';
+  const takes = `Frames, seconds${beat ? ', beats, bars' : ''} or a time, such as 40, 1.5 s${beat ? ', 2 bars - 1 f' : ''} or 0:02:15.`;
   if (half === '') return `It needs a value. ${takes}`;
-  const frames = parseFrames(half, rate);
-  if (frames === undefined) return `“${half.slice(0, 24)}” is not understood here. ${takes}`;
+  const sum = sumOf(half, termsOf({ unit: 'f', least, most, at: { rate, beat } }));
+  if (sum === undefined) return `“${half.slice(0, 24)}” is not understood here. ${takes}`;
+  const frames = frame(roundHalfUp(Number(sum.toPrecision(12))));
   if (frames < least) return `At least ${framesAndSeconds(roundHalfUp(least), rate).replace('  ', ', ')}.`;
   if (frames > most) return `At most ${framesAndSeconds(Math.floor(most), rate).replace('  ', ', ')}.`;
   return frames;

@@ -1,3 +1,4 @@
+import { timeAt } from '../state/time-at';
 import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button } from '@mui/material';
 import {
@@ -52,6 +53,9 @@ interface Props {
   onReplace(): void;
 }
 
+/** Tempi that can be typed, beats a minute, and the most beats of a bar. */
+const [SLOWEST, FASTEST, LONGEST_BAR] = [30, 400, 16];
+
 /** What can be done with a song: where it lies, its tempo and bars, tapping along, files in and out. */
 export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
   const { enqueueSnackbar } = useSnackbar();
@@ -59,12 +63,19 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
   const bpm = meanBpm(grid);
   const set = (words: string, next: BeatGrid) => act(words, (p) => setGrid(p, next));
   const seconds = (typed: string) => {
-    const [, minutes = '0', rest = typed] = /^\s*(\d+):(.*)$/.exec(typed) ?? [];
-    const within = parseAmount(rest, { unit: 's', also: { ms: 0.001 }, least: 0, most: song.lengthS });
+    const [, minutes = '0', rest = typed] = /^\s*(\d+):([^:]*)$/.exec(typed) ?? [];
+    const within = parseAmount(rest, { unit: 's', least: 0, most: song.lengthS, at: timeAt() });
     if (typeof within === 'string') return within;
     const s = Number(minutes) * 60 + within;
     return s <= song.lengthS ? s : `At most ${song.lengthS.toFixed(2)} s.`;
   };
+  const setTempo = (tempo: number) => {
+    const near = chosen ?? nearestBeat(grid, playing.now())?.place;
+    const through = near === undefined ? playing.now() : (grid.beats[near] ?? playing.now());
+    set('type the tempo', evenGrid(tempo, through, song.lengthS, grid));
+  };
+  const setBar = (beats: number) =>
+    set('change the beats a bar', { ...grid, beatsPerBar: beats, firstBar: grid.firstBar % beats });
   const readFile = async (file: File) => {
     if (/\.(mid|midi)$/i.test(file.name)) {
       const read = readMidi(new Uint8Array(await file.arrayBuffer()), song.lengthS);
@@ -104,7 +115,13 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
             text={String(song.startFrame)}
             width={64}
             onEnter={(typed) => {
-              const n = parseAmount(typed, { unit: 'f', least: -10_000_000, most: 10_000_000, whole: true });
+              const n = parseAmount(typed, {
+                unit: 'f',
+                least: -10_000_000,
+                most: 10_000_000,
+                whole: true,
+                at: timeAt(),
+              });
               if (typeof n === 'string') return n;
               act('slide the song', (p) => slideSong(p, n));
               return true;
@@ -124,6 +141,12 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
               act('trim the song', (p) => trimSong(p, s));
               return true;
             }}
+            fine
+            onStep={(by) =>
+              act('trim the song', (p) =>
+                trimSong(p, Math.min(song.lengthS, Math.max(0, Number((song.fromS + by * 0.1).toFixed(3))))),
+              )
+            }
           />
         </Line>
         <Line label="Level">
@@ -146,13 +169,16 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
             width={72}
             hint="Typed, it makes an even grid through the chosen beat, or the playhead"
             onEnter={(typed) => {
-              const n = parseAmount(typed, { unit: 'bpm', least: 30, most: 400 });
+              const n = parseAmount(typed, { unit: 'bpm', least: SLOWEST, most: FASTEST });
               if (typeof n === 'string') return n;
-              const near = chosen ?? nearestBeat(grid, playing.now())?.place;
-              const through = near === undefined ? playing.now() : grid.beats[near]!;
-              set('type the tempo', evenGrid(n, through, song.lengthS, grid));
+              setTempo(n);
               return true;
             }}
+            fine
+            {...(bpm > 0 && {
+              onStep: (by: number) =>
+                setTempo(Number(Math.min(FASTEST, Math.max(SLOWEST, bpm + by)).toFixed(2))),
+            })}
           />
         </Line>
         <Line label="Beats a bar">
@@ -161,11 +187,12 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
             text={String(grid.beatsPerBar)}
             width={40}
             onEnter={(typed) => {
-              const n = parseAmount(typed, { least: 1, most: 16, whole: true });
+              const n = parseAmount(typed, { least: 1, most: LONGEST_BAR, whole: true });
               if (typeof n === 'string') return n;
-              set('change the beats a bar', { ...grid, beatsPerBar: n, firstBar: grid.firstBar % n });
+              setBar(n);
               return true;
             }}
+            onStep={(by) => setBar(Math.min(LONGEST_BAR, Math.max(1, grid.beatsPerBar + by)))}
           />
         </Line>
         <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mt: 0.5 }}>

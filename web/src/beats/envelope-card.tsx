@@ -1,3 +1,4 @@
+import { timeAt } from '../state/time-at';
 import { parseAmount } from '@skipback/core/time/amount';
 import type { Envelope } from '@skipback/core/beats/envelope';
 import type { Band } from '@skipback/core/beats/grid';
@@ -64,7 +65,7 @@ export function EnvelopeCard({ song }: { readonly song: Song }) {
                   unit,
                   least,
                   most,
-                  ...(unit === 'ms' && { also: { s: 1000 } }),
+                  at: timeAt(),
                 });
                 if (typeof n === 'string') return n;
                 set(n);

@@ -1,3 +1,4 @@
+import { timeAt } from '../state/time-at';
 import { parseAmount } from '@skipback/core/time/amount';
 import { Box } from '@mui/material';
 import { gridFromTaps, meanBpm, nearestBeat } from '@skipback/core/beats/grid';
@@ -44,7 +45,7 @@ export function TapCard({ song, playing }: { song: Song; playing: SongPlaying })
           width={64}
           hint="Taken off every tap"
           onEnter={(typed) => {
-            const n = parseAmount(typed, { unit: 'ms', also: { s: 1000 }, least: -500, most: 500 });
+            const n = parseAmount(typed, { unit: 'ms', least: -500, most: 500, at: timeAt() });
             if (typeof n === 'string') return n;
             setLatencyMs(n);
             return true;

@@ -1,3 +1,5 @@
+import { withEdge } from '@skipback/core/edit/ordered';
+import { useSaying } from '../notices';
 import { loopsOf } from '@skipback/core/project/parts';
 import { parseLength } from '@skipback/core/time/amount';
 import { frame } from '@skipback/core/time/units';
@@ -33,6 +35,7 @@ interface Props {
 /** The selected piece: its span as numbers, and its moves in order. */
 export function Chain({ project, compiled, rate, loaded }: Props) {
   const stepId = useSelection((s) => s.stepId);
+  const say = useSaying();
   if (!compiled)
     return (
       <Box sx={{ color: colors.quiet, p: 1 }}>
@@ -47,14 +50,18 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
   const set = (edge: 'in' | 'out' | 'length') => (typed: string) => {
     const n = parseLength(typed, clipRate, { least: edge === 'in' ? 0 : 1, most: count });
     if (typeof n === 'string') return n;
-    const span =
-      edge === 'in'
-        ? { ...piece.span, in: n }
-        : { in: piece.span.in, out: edge === 'out' ? n : piece.span.in + n };
-    if (span.out <= span.in) return `The span ends after it begins: ${span.in} to ${span.out} is none.`;
-    if (span.out > count) return `The clip ends at frame ${count}.`;
-    act('set the span', (p) => setSpan(p, piece.id, span, count));
-    transport.seekSource(clip.id, frame(edge === 'in' ? span.in : span.out - 1));
+    const at = edge === 'length' ? piece.span.in + n : n;
+    if (at > count) return `The clip ends at frame ${count}.`;
+    const { from, to, gaveWay } = withEdge(
+      { from: piece.span.in, to: piece.span.out },
+      edge === 'in' ? 'from' : 'to',
+      at,
+      count,
+    );
+    act('set the span', (p) => setSpan(p, piece.id, { in: from, out: to }, count));
+    transport.seekSource(clip.id, frame(edge === 'in' ? from : to - 1));
+    if (gaveWay)
+      say(`The span’s ${edge === 'in' ? 'end' : 'beginning'} gave way: it is frame ${from} to ${to} now.`);
     return true;
   };
   const startFrame = project.pieces.find((p) => p.compiled === compiled)?.startFrame ?? 0;

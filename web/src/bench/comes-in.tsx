@@ -1,10 +1,11 @@
+import { timeAt } from '../state/time-at';
 import { Box } from '@mui/material';
 import { type Dissolve, dissolveFrames, dissolvesOf } from '@skipback/core/gather/dissolve';
 import { beatsText, isInBeats, parseBeats } from '@skipback/core/moves/beat-values';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import { setDissolve } from '@skipback/core/project/gather-actions';
 import { LONGEST_DISSOLVE, type Piece } from '@skipback/core/project/schema';
-import { parseFrames } from '@skipback/core/time/entry';
+import { parseLength } from '@skipback/core/time/amount';
 import type { Rational } from '@skipback/core/time/rational';
 import { useMemo } from 'react';
 import { ValueField } from '../parts/value-field';
@@ -43,10 +44,11 @@ export function ComesIn({
           hint="Frames, seconds, or beats of the song (2 b); 0 is a cut"
           onEnter={(typed) => {
             if (/^cut$/i.test(typed.trim())) return (set(0), true);
-            const length = parseBeats(typed, music?.beatsPerBar ?? 4) ?? parseFrames(typed, rate);
-            if (length === undefined)
-              return 'Frames, seconds, beats or bars, such as 12, 0.5 s, 1 b; or cut.';
-            if ((isInBeats(length) ? length.beats : length) > LONGEST_DISSOLVE)
+            const length =
+              parseBeats(typed, music?.beatsPerBar ?? 4) ??
+              parseLength(typed, rate, { least: 0, most: LONGEST_DISSOLVE, beat: timeAt().beat });
+            if (typeof length === 'string') return `${length} Or cut.`;
+            if (isInBeats(length) && length.beats > LONGEST_DISSOLVE)
               return `At most ${LONGEST_DISSOLVE} frames.`;
             set(length);
             return true;

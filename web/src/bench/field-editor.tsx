@@ -1,3 +1,4 @@
+import { timeAt } from '../state/time-at';
 import {
   parseAmount,
   parseLength,
@@ -72,7 +73,7 @@ export function FieldEditor({
   const inBeats = frames && isInBeats(value) ? value : undefined;
   const clamp = (n: number) => Math.min(field.max, Math.max(field.min, n));
   const limits = { least: field.min, most: field.max };
-  const length = (typed: string) => parseLength(typed, rate, { ...limits, shown: text });
+  const length = (typed: string) => parseLength(typed, rate, { ...limits, shown: text, beat: timeAt().beat });
   const read = {
     count: (typed: string) => parseAmount(typed, limits),
     percent: (typed: string) => parseShare(typed, field.min, field.max),
@@ -87,11 +88,15 @@ export function FieldEditor({
     place: framesText,
   }[field.kind];
   const text = inBeats ? beatsText(inBeats) : textOf(Number(value));
+  // Percents go by fives, and with Alt by halves.
+  const stepped = (n: number, by: number) =>
+    field.kind === 'percent' ? Number((n + by * 5).toFixed(1)) : Math.round(n + by);
   return (
     <ValueField
       label={label}
       text={text}
       hint={field.help}
+      fine={field.kind === 'percent' || inBeats !== undefined}
       width={frames ? 128 : 84}
       onEnter={(typed) => {
         const beats = frames ? parseBeats(changedHalf(typed, text), beatsPerBar()) : undefined;
@@ -107,7 +112,7 @@ export function FieldEditor({
       onStep={(by) =>
         inBeats
           ? set({ beats: Math.max(0, inBeats.beats + by * 0.5) })
-          : set(clamp(Math.round(Number(value) + by * (field.kind === 'percent' ? 5 : 1))))
+          : set(clamp(stepped(Number(value), by)))
       }
     />
   );

@@ -58,6 +58,7 @@ export function Held({ compiled }: { readonly compiled: CompiledPiece }) {
         set({ [key]: n }, `hold: ${label.toLowerCase()}`);
         return true;
       }}
+      fine
       onStep={(by) =>
         set({ [key]: Math.min(max, Math.max(min, steady![key] + by)) }, `hold: ${label.toLowerCase()}`)
       }

@@ -1,3 +1,6 @@
+import { withEdge } from '@skipback/core/edit/ordered';
+import { useSaying } from '../notices';
+import { timeAt } from '../state/time-at';
 import { useTip } from '../commands/use-commands';
 import { parseAmount } from '@skipback/core/time/amount';
 import { Box, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
@@ -33,14 +36,21 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
   const move = moveById(step.move);
   const name = move?.name ?? step.move;
   const { zone } = step;
+  const say = useSaying();
   const variations = useTip('variations', 'Variations');
   const zoneEdge = (edge: 'from' | 'to') => (typed: string) => {
-    const n = parseAmount(typed, { unit: 'f', least: 0, most: 10_000_000, whole: true });
+    const n = parseAmount(typed, { unit: 'f', least: 0, most: 10_000_000, whole: true, at: timeAt() });
     if (typeof n === 'string') return n;
-    const next = { ...zone!, [edge]: n };
-    if (next.to <= next.from) return `It ends after it begins: ${next.from} to ${next.to} is no part.`;
-    act(`limit ${name}`, (p) => setZone(p, pieceId, step.id, next));
+    const { from, to, gaveWay } = withEdge(zone!, edge, n);
+    act(`limit ${name}`, (p) => setZone(p, pieceId, step.id, { ...zone!, from, to }));
+    if (gaveWay)
+      say(`The part’s ${edge === 'from' ? 'end' : 'beginning'} gave way: it is frame ${from} to ${to} now.`);
     return true;
+  };
+  const stepZone = (edge: 'from' | 'to') => (by: number) => {
+    const next = withEdge(zone!, edge, Math.round(zone![edge]) + by);
+    if (!next.gaveWay)
+      act(`limit ${name}`, (p) => setZone(p, pieceId, step.id, { ...zone!, from: next.from, to: next.to }));
   };
   return (
     <SortedCard
@@ -111,6 +121,7 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
               text={String(Number(zone.from.toFixed(2)))}
               width={52}
               onEnter={zoneEdge('from')}
+              onStep={stepZone('from')}
             />
             to
             <ValueField
@@ -118,6 +129,7 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
               text={String(Number(zone.to.toFixed(2)))}
               width={52}
               onEnter={zoneEdge('to')}
+              onStep={stepZone('to')}
             />
           </Box>
         </Line>

@@ -14,7 +14,10 @@ export interface UnderEye {
   readonly startFrame: number;
 }
 
-/** The clip and frame that the picture shows, whichever clip is on the source strip; or why there is none. */
+/**
+ * The clip and frame under the playhead, whichever clip is on the source strip, or that the pointer rests on in a clip; or
+ * why there is none.
+ */
 export function underEye(compiled: CompiledProject, clips: readonly ClipState[]): UnderEye | string {
   const { showing, position, sourceFrame, sourceClipId, peek } = usePlaying.getState();
   const of = (clipId: string | null, frame: number, piece?: CompiledPiece, startFrame = 0) => {
@@ -23,10 +26,9 @@ export function underEye(compiled: CompiledProject, clips: readonly ClipState[])
     return { clip, frame, count: frameCount(clip.record.facts.table), piece, startFrame };
   };
   if (peek?.kind === 'source') return of(peek.clipId, peek.frame);
-  if (peek === null && showing === 'source') return of(sourceClipId, sourceFrame);
-  const at = peek?.position ?? position;
-  const found = compiled.pieces.findLast((p) => p.startFrame <= at);
-  const frame = found?.compiled.shown[at - found.startFrame];
+  if (showing === 'source') return of(sourceClipId, sourceFrame);
+  const found = compiled.pieces.findLast((p) => p.startFrame <= position);
+  const frame = found?.compiled.shown[position - found.startFrame];
   if (!found || frame === undefined) return 'There is no frame under the playhead yet.';
   return of(found.compiled.clip.id, frame, found.compiled, found.startFrame);
 }

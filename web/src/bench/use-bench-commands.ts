@@ -149,11 +149,10 @@ export function useBenchCommands({ project, compiled, piece, clips, clip, choose
   const hold = () => {
     const at = eye();
     if (typeof at === 'string') return at;
-    const { position, peek } = usePlaying.getState();
     if (!at.piece) return 'Look at a frame of the result, then hold it.';
     const { piece: of, startFrame } = at;
     const id = freshId();
-    const held = (peek?.kind === 'result' ? peek.position : position) - startFrame;
+    const held = usePlaying.getState().position - startFrame;
     selectPiece(of.piece.id);
     act('hold the frame shown', (p) => addStep(p, of.piece.id, { id, move: 'hold', values: { at: held } }));
     return select({ stepId: id });

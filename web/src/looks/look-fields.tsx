@@ -124,6 +124,7 @@ export function DrivenNumber({
             onChange(n);
             return true;
           }}
+          fine
           onStep={(by) => onChange(clamp(Number((value + by * step).toFixed(2))))}
         />
       )}

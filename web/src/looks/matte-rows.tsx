@@ -103,6 +103,7 @@ export function MatteRows({ name, where, look, piece }: Props) {
                   set({ ...matte, [key]: n }, `${name}, ${label.toLowerCase()}`);
                   return true;
                 }}
+                fine
                 onStep={(by) =>
                   set(
                     { ...matte, [key]: Math.min(max, Math.max(min, matte[key] + by)) },

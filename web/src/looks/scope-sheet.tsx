@@ -1,3 +1,4 @@
+import { timeAt } from '../state/time-at';
 import { parseLength, parseShare } from '@skipback/core/time/amount';
 import { Box, Button, IconButton, ToggleButton } from '@mui/material';
 import { type Condition, ConditionSchema, type Scope } from '@skipback/core/looks/scope';
@@ -49,7 +50,7 @@ export function ScopeSheet({ anchor, name, scope, rate, marks, onChange, onClose
       width={54}
       hint="Frames"
       onEnter={(typed) => {
-        const n = parseLength(typed, rate, { least: 0, most: 10_000_000 });
+        const n = parseLength(typed, rate, { least: 0, most: 10_000_000, beat: timeAt().beat });
         if (typeof n === 'string') return n;
         change(n);
         return true;

@@ -27,7 +27,8 @@ export function LevelField({
         onChange(n);
         return true;
       }}
-      onStep={(by) => onChange(Math.min(LOUDEST_DB, Math.max(SOFTEST_DB, db + by)))}
+      fine
+      onStep={(by) => onChange(Number(Math.min(LOUDEST_DB, Math.max(SOFTEST_DB, db + by)).toFixed(1)))}
     />
   );
 }

@@ -1,14 +1,17 @@
 import { Box, InputBase, Popper } from '@mui/material';
 import { useId, useRef, useState } from 'react';
 import { mono, colors } from '../theme';
+import { timesOf, useStepping } from './use-stepping';
 
 interface Props {
   readonly label: string;
   readonly text: string;
   /** Takes what was typed; where it makes no sense the old value stays, and the sentence it gives says why. */
   readonly onEnter: (typed: string) => boolean | string;
-  /** Arrow keys: one step up or down. */
+  /** One step up or down, ten with Shift: by arrow keys, by the wheel while it has the focus, by a drag across it. */
   readonly onStep?: (by: number) => void;
+  /** Whether there are tenths of a step, with Alt. */
+  readonly fine?: boolean;
   readonly hint?: string;
   readonly width?: number | string;
   /** For a long list: over the whole width, in as many lines as it needs. */
@@ -19,8 +22,17 @@ interface Props {
 const sheetOf = (field: HTMLElement): HTMLElement | null =>
   field.closest<HTMLElement>('[role="presentation"] > [tabindex="-1"]');
 
-/** A value edited where it stands: type and press Enter, arrows step it, Escape puts it back. */
-export function ValueField({ label, text, onEnter, onStep, hint, width = 92, lines = false }: Props) {
+/** A value edited where it stands: type and press Enter, or step it; Escape puts it back. */
+export function ValueField({
+  label,
+  text,
+  onEnter,
+  onStep,
+  fine = false,
+  hint,
+  width = 92,
+  lines = false,
+}: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   const [refused, setRefused] = useState<string>();
   const refusalId = useId();
@@ -40,9 +52,17 @@ export function ValueField({ label, text, onEnter, onStep, hint, width = 92, lin
     if (sheet) sheet.focus({ preventScroll: true });
     else field.blur();
   };
+  const step = (by: number) => {
+    setDraft(null);
+    setRefused(undefined);
+    onStep?.(by);
+  };
+  const input = () => anchor?.querySelector<HTMLElement>('input, textarea');
+  const hands = useStepping(onStep && step, fine, input);
   const field = (
     <InputBase
       ref={setAnchor}
+      {...hands}
       value={draft ?? text}
       multiline={lines}
       title={hint ?? ''}
@@ -69,8 +89,7 @@ export function ValueField({ label, text, onEnter, onStep, hint, width = 92, lin
           leave(field);
         } else if (onStep && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
           event.preventDefault();
-          setDraft(null);
-          onStep((event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 10 : 1));
+          step((event.key === 'ArrowUp' ? 1 : -1) * timesOf(event, fine));
         } else if ((event.ctrlKey || event.metaKey) && draft === null) return;
         event.stopPropagation();
       }}

@@ -19,7 +19,10 @@ interface Holding<S> {
 
 interface Hands<A, S> {
   /** Takes hold of something; what it gives is handed to `move`. Undefined takes hold of nothing. */
-  begin(what: A, event: { shiftKey: boolean; clientX: number; clientY: number }): S | undefined;
+  begin(
+    what: A,
+    event: { shiftKey: boolean; altKey: boolean; clientX: number; clientY: number },
+  ): S | undefined;
   move(state: S, drag: EditDrag): void;
   /** Let go, or put back with Escape. A press that never moved is a click. */
   end?(state: S, how: { cancelled: boolean; clicked: boolean }): void;
@@ -67,7 +70,7 @@ export function useEditDrag<A, S>(hands: Hands<A, S>) {
     ({ args: [what], first, last, movement: [dx, dy], event, altKey, shiftKey, xy }) => {
       if (first) {
         held.current?.letGo(false);
-        const state = hands.begin(what as A, { shiftKey, clientX: xy[0], clientY: xy[1] });
+        const state = hands.begin(what as A, { shiftKey, altKey, clientX: xy[0], clientY: xy[1] });
         if (state === undefined) return;
         held.current = take(state);
         (event.currentTarget as HTMLElement | null)?.focus?.({ preventScroll: true });

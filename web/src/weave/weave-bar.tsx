@@ -1,3 +1,4 @@
+import { timeAt } from '../state/time-at';
 import { parseAmount } from '@skipback/core/time/amount';
 import { Box, ButtonBase, Tooltip } from '@mui/material';
 import { type ReactNode, memo } from 'react';
@@ -83,7 +84,7 @@ const Looking = memo(function Looking({ song }: { song: boolean }) {
             width={36}
             hint="Playing keeps to the selected segment or piece, and so many frames around it"
             onEnter={(typed) => {
-              const n = parseAmount(typed, { unit: 'f', least: 0, most: 100_000, whole: true });
+              const n = parseAmount(typed, { unit: 'f', least: 0, most: 100_000, whole: true, at: timeAt() });
               if (typeof n === 'string') return n;
               setPlaying({ nearFrames: n });
               return true;

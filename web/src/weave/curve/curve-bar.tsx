@@ -1,3 +1,4 @@
+import { timeAt } from '../../state/time-at';
 import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button, IconButton, Tooltip } from '@mui/material';
 import {
@@ -43,15 +44,14 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
         <AddHere model={model} curve={curve} />
       </WeaveBar>
     );
-  const number = (typed: string, least = -1_000_000) =>
-    parseAmount(typed.replace(/\s*(%|f)\s*$/, ''), { least, most: 1_000_000 });
   const before = points[place - 1];
   const field = (
     label: string,
     text: string,
     width: number,
     set: (n: number) => boolean,
-    step?: (by: number) => void,
+    unit: 'f' | '%',
+    step: (by: number) => void,
   ) => (
     <>
       <Box>{label}</Box>
@@ -60,10 +60,11 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
         text={text}
         width={width}
         onEnter={(typed) => {
-          const n = number(typed);
+          const n = parseAmount(typed, { unit, least: -1_000_000, most: 1_000_000, at: timeAt() });
           return typeof n === 'string' ? n : set(n);
         }}
-        {...(step && { onStep: step })}
+        fine
+        onStep={step}
       />
     </>
   );
@@ -73,6 +74,9 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
     return true;
   };
   const speed = before && before.at < p.at ? speedBetween(before, p, model) : undefined;
+  /** The source frame of the point at a speed from the one before, percent. */
+  const sourceAt = (percent: number) =>
+    before!.source + ((percent / 100) * (p.at - before!.at) * meanRateHz(piece!.table)) / model.rateHz;
   return (
     <WeaveBar model={model}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75, color: colors.quiet, minWidth: 0 }}>
@@ -84,6 +88,7 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
           String(p.at),
           44,
           (n) => move(n - p.at, 0),
+          'f',
           (by) => move(by, 0),
         )}
         {field(
@@ -91,17 +96,18 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
           String(Number((origin + p.source).toFixed(2))),
           56,
           (n) => move(0, n - origin - p.source),
+          'f',
           (by) => move(0, by),
         )}
         {speed !== undefined &&
           piece &&
-          field('speed', percentText(speed), 68, (n) =>
-            move(
-              0,
-              before!.source +
-                ((n / 100) * (p.at - before!.at) * meanRateHz(piece.table)) / model.rateHz -
-                p.source,
-            ),
+          field(
+            'speed',
+            percentText(speed),
+            68,
+            (n) => move(0, sourceAt(n) - p.source),
+            '%',
+            (by) => move(0, sourceAt(speed + 5 * by) - p.source),
           )}
         <Box title="Frames over which the speed changes, before the point and after it">soft</Box>
         {(['before', 'after'] as const).map((side) => (
@@ -112,7 +118,7 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
             width={40}
             hint={`Result frames over which the speed changes ${side} the point`}
             onEnter={(typed) => {
-              const n = number(typed, 0);
+              const n = parseAmount(typed, { unit: 'f', least: 0, most: 1_000_000, at: timeAt() });
               if (typeof n === 'string') return n;
               curve.commit('soften the curve', softenPoints(points, chosen, { [side]: n }));
               return true;

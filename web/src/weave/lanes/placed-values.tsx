@@ -1,3 +1,4 @@
+import { timeAt } from '../../state/time-at';
 import { parseAmount, parseLength } from '@skipback/core/time/amount';
 import { Box, Button, Popover } from '@mui/material';
 import type { OwnSound, Placed, Project } from '@skipback/core/project/schema';
@@ -46,7 +47,7 @@ export function PlacedValues({ project, sound, anchor, onClose }: Props) {
       text={`${value} f`}
       width={84}
       onEnter={(typed) => {
-        const n = parseLength(typed, project.rate, { least, most: 10_000_000 });
+        const n = parseLength(typed, project.rate, { least, most: 10_000_000, beat: timeAt().beat });
         if (typeof n === 'string') return n;
         take(n);
         return true;
@@ -105,7 +106,7 @@ export function PlacedValues({ project, sound, anchor, onClose }: Props) {
                 onEnter={(typed) => {
                   const fromS = parseAmount(typed, {
                     unit: 's',
-                    also: { ms: 0.001 },
+                    at: timeAt(),
                     least: 0,
                     most: sound.own.lengthS - 0.01,
                   });
@@ -113,6 +114,7 @@ export function PlacedValues({ project, sound, anchor, onClose }: Props) {
                   setOwn(`change where ${name} begins`, { fromS });
                   return true;
                 }}
+                fine
                 onStep={(by) =>
                   setOwn(`change where ${name} begins`, {
                     fromS: Math.min(sound.own.lengthS - 0.01, Math.max(0, sound.own.fromS + by * 0.1)),

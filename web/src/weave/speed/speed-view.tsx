@@ -1,3 +1,4 @@
+import { timeAt } from '../../state/time-at';
 import { parseAmount, parseShare } from '@skipback/core/time/amount';
 import { Box, Button } from '@mui/material';
 import { everyFrameOncePercent } from '@skipback/core/checks/smoothness';
@@ -183,7 +184,8 @@ function ChosenSpeed({ hand, place, onGone }: { hand: HandRamp; place: number; o
     hand.commit('change a speed', { points: points.map((p, i) => (i === place ? { ...p, ...change } : p)) });
     return true;
   };
-  const whole = (typed: string) => parseAmount(typed, { unit: 'f', least: 0, most: 10_000, whole: true });
+  const whole = (typed: string) =>
+    parseAmount(typed, { unit: 'f', least: 0, most: 10_000, whole: true, at: timeAt() });
   const frames = (label: string, value: number, take: (n: number) => boolean) => (
     <>
       <Box>{label}</Box>

@@ -1,3 +1,4 @@
+import { timeAt } from '../../state/time-at';
 import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button } from '@mui/material';
 import type { Mark } from '@skipback/core/project/schema';
@@ -85,7 +86,7 @@ export function PatternGrid({ model }: { readonly model: WeaveModel }) {
   const marks = clip?.clip.id === piece.clip.id ? clip.clip.marks : piece.clip.marks;
   const rows = rowsOf(piece, step.id, values.slices, marks);
   const whole = (most: number, take: (n: number) => void) => (typed: string) => {
-    const n = parseAmount(typed, { unit: 'f', least: 1, most, whole: true });
+    const n = parseAmount(typed, { unit: 'f', least: 1, most, whole: true, at: timeAt() });
     if (typeof n === 'string') return n;
     take(n);
     return true;

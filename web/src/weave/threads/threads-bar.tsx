@@ -1,3 +1,4 @@
+import { timeAt } from '../../state/time-at';
 import { parseLength, parseShare } from '@skipback/core/time/amount';
 import { Box, Button } from '@mui/material';
 import { hintsFor } from '@skipback/core/checks/hints';
@@ -70,7 +71,11 @@ function SegmentFacts({ model, segment }: { model: WeaveModel; segment: Ribbon }
         width={64}
         hint="Frames, seconds or h:m:s:f. Its speed follows"
         onEnter={(typed) => {
-          const n = parseLength(typed, model.project.rate, { least: 1, most: 1_000_000 });
+          const n = parseLength(typed, model.project.rate, {
+            least: 1,
+            most: 1_000_000,
+            beat: timeAt().beat,
+          });
           return typeof n === 'string' ? n : stretch(n);
         }}
         onStep={(by) => stretch(frames + by)}
