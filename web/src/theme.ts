@@ -8,7 +8,7 @@ export const colors = {
   line: '#343434',
   ink: '#ece9e4',
   quiet: '#a9a5a0',
-  faint: '#8b8782',
+  faint: '#928e89',
   forward: '#e6c35c',
   backward: '#b98cf0',
   hold: '#ece9e4',

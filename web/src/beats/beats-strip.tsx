@@ -188,7 +188,7 @@ export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
             onFocus={() => onChoose(i)}
             onKeyDown={onKey(i)}
             title="Drag to move this beat; Delete takes it away"
-            style={{ ...drag(i).style, left: px - 6, top: layout.flags - 22 }}
+            style={{ touchAction: 'none', left: px - 6, top: layout.flags - 22 }}
             sx={{
               position: 'absolute',
               width: 12,

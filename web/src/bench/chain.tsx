@@ -1,3 +1,4 @@
+import { type ChainStep, moveById } from '@skipback/core/moves/registry';
 import { withEdge } from '@skipback/core/edit/ordered';
 import { useSaying } from '../notices';
 import { loopsOf } from '@skipback/core/project/parts';
@@ -9,10 +10,10 @@ import { setSpan, shiftStep } from '@skipback/core/project/actions';
 import { frameCount } from '@skipback/core/clip/frame-table';
 import type { Rational } from '@skipback/core/time/rational';
 import { LookLists } from '../looks/look-lists';
-import { SortedList } from '../parts/sorted-list';
+import { SortedList, focusCard } from '../parts/sorted-list';
 import { ValueField } from '../parts/value-field';
 import type { LoadedClip } from '../state/library';
-import { useSelection } from '../state/selection';
+import { neighbour, select, useSelection } from '../state/selection';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
@@ -64,6 +65,7 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
       say(`The span’s ${edge === 'in' ? 'end' : 'beginning'} gave way: it is frame ${from} to ${to} now.`);
     return true;
   };
+  const steps = piece.chain.map((step) => step.id);
   const startFrame = project.pieces.find((p) => p.compiled === compiled)?.startFrame ?? 0;
   const otherPieces = project.pieces.flatMap((p, i) =>
     p.compiled.piece.id === piece.id
@@ -150,7 +152,8 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
           </Box>
         )}
         <SortedList
-          ids={piece.chain.map((step) => step.id)}
+          ids={steps}
+          nameOf={(id) => nameOfStep(piece.chain.find((step) => step.id === id))}
           onShift={(id, by) => act('reorder the chain', (p) => shiftStep(p, piece.id, id, by))}
         >
           {piece.chain.map((step, i) => (
@@ -166,6 +169,11 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
               rate={rate}
               selected={step.id === stepId}
               otherPieces={otherPieces}
+              onGone={() => {
+                const next = neighbour(steps, step.id);
+                select({ stepId: next });
+                focusCard(next);
+              }}
             />
           ))}
         </SortedList>
@@ -174,3 +182,5 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
     </Box>
   );
 }
+
+const nameOfStep = (step: ChainStep | undefined): string => (step && moveById(step.move)?.name) ?? 'a move';

@@ -1,5 +1,6 @@
+import { Sheet } from '../parts/sheet';
 import { type Frame, frame } from '@skipback/core/time/units';
-import { Box, Button, ButtonBase, Popover } from '@mui/material';
+import { Box, Button, ButtonBase } from '@mui/material';
 import type { Join } from '@skipback/core/checks/joins';
 import { type Repair, repairsFor } from '@skipback/core/checks/repairs';
 import { type LoopVerdict, loopVerdict } from '@skipback/core/checks/result';
@@ -145,12 +146,11 @@ export function Checks({
           <ChevronDown size={14} />
         </ButtonBase>
       )}
-      <Popover
-        open={anchor !== null && findings.length > 0}
-        anchorEl={anchor}
+      <Sheet
+        anchor={findings.length > 0 ? anchor : null}
+        name="Findings"
+        place="over"
         onClose={() => setAnchor(null)}
-        anchorOrigin={{ vertical: 'top', horizontal: 'right' }}
-        transformOrigin={{ vertical: 'bottom', horizontal: 'right' }}
       >
         <Box
           role="group"
@@ -172,7 +172,7 @@ export function Checks({
             </Box>
           ))}
         </Box>
-      </Popover>
+      </Sheet>
     </Box>
   );
 }

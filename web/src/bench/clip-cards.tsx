@@ -171,7 +171,7 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
           borderRadius: 1,
         }}
       >
-        <Tooltip title="Add a piece of this clip at the end">
+        <Tooltip title="Add a piece of this clip at the end" describeChild>
           <span>
             <IconButton
               size="small"

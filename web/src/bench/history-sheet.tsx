@@ -1,4 +1,5 @@
-import { Box, ButtonBase, Popover } from '@mui/material';
+import { Sheet } from '../parts/sheet';
+import { Box, ButtonBase } from '@mui/material';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import { useEffect, useMemo, useRef } from 'react';
 import { compileWith } from '../state/compiled';
@@ -23,15 +24,9 @@ interface Props {
 export function HistorySheet({ anchor, clips, onClose }: Props) {
   const open = anchor !== null;
   return (
-    <Popover
-      open={open}
-      anchorEl={anchor}
-      onClose={onClose}
-      anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
-      transformOrigin={{ vertical: 'top', horizontal: 'right' }}
-    >
+    <Sheet anchor={anchor} name="History" place="under" onClose={onClose}>
       {open && <Entries clips={clips} />}
-    </Popover>
+    </Sheet>
   );
 }
 

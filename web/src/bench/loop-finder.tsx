@@ -1,4 +1,5 @@
-import { Box, ButtonBase, CircularProgress, IconButton, Popover, Tooltip } from '@mui/material';
+import { Sheet } from '../parts/sheet';
+import { Box, ButtonBase, CircularProgress, IconButton, Tooltip } from '@mui/material';
 import type { LoopProposal } from '@skipback/core/checks/likeness';
 import { frameCount, meanRateHz } from '@skipback/core/clip/frame-table';
 import { setSpan } from '@skipback/core/project/actions';
@@ -57,13 +58,7 @@ export function LoopFinder({ piece, clip }: Props) {
           <Repeat2 size={16} />
         </IconButton>
       </Tooltip>
-      <Popover
-        open={anchor !== null}
-        anchorEl={anchor}
-        onClose={() => setAnchor(null)}
-        anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
-        transformOrigin={{ vertical: 'top', horizontal: 'right' }}
-      >
+      <Sheet anchor={anchor} name="Found loops" place="under" onClose={() => setAnchor(null)}>
         <Box role="group" aria-label="Found loops" sx={{ p: 1.5, width: 330 }}>
           <Box sx={{ color: colors.quiet, mb: 1 }}>
             Spans whose end leads back to their beginning. A seam of about 1 is one usual step of the picture.
@@ -105,7 +100,7 @@ export function LoopFinder({ piece, clip }: Props) {
             </ButtonBase>
           ))}
         </Box>
-      </Popover>
+      </Sheet>
     </>
   );
 }

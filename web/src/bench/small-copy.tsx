@@ -98,7 +98,7 @@ function Small({
   readonly disabled?: boolean;
 }) {
   return (
-    <Tooltip title={hint}>
+    <Tooltip title={hint} describeChild>
       <span>
         <Button size="small" color="inherit" onClick={onPress} disabled={disabled} sx={{ py: 0 }}>
           {words}

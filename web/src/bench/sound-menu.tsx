@@ -1,5 +1,6 @@
+import { Sheet } from '../parts/sheet';
 import { useKeyOf } from '../commands/use-commands';
-import { Box, IconButton, Popover, Switch } from '@mui/material';
+import { Box, IconButton, Switch } from '@mui/material';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { ClipSound, Project } from '@skipback/core/project/schema';
 import { setClipSound, setSongGain } from '@skipback/core/project/song-actions';
@@ -41,13 +42,7 @@ export function SoundMenu({
       >
         {muted ? <VolumeX size={18} /> : <Volume2 size={18} />}
       </IconButton>
-      <Popover
-        open={anchor !== null}
-        anchorEl={anchor}
-        onClose={() => setAnchor(null)}
-        anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
-        transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
-      >
+      <Sheet anchor={anchor} name="Sound" place="overLeft" onClose={() => setAnchor(null)}>
         <Box role="group" aria-label="Sound" sx={{ p: 1.5, width: 372 }}>
           <Line label="Sound on" quiet={false}>
             <Switch
@@ -117,7 +112,7 @@ export function SoundMenu({
           {anchor && <MadeList project={project} compiled={compiled} />}
           {anchor && <OwnList project={project} />}
         </Box>
-      </Popover>
+      </Sheet>
     </>
   );
 }

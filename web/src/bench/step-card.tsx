@@ -28,11 +28,13 @@ interface Props {
   readonly selected: boolean;
   /** Frames of what comes into this move. */
   readonly incoming: number;
+  /** It was taken away. */
+  readonly onGone: () => void;
   readonly otherPieces: readonly { readonly id: string; readonly words: string }[];
 }
 
 /** One move of the chain: its values, its zone, on or off; dragged by its grip to another place. */
-export function StepCard({ pieceId, step, notices, rate, selected, incoming, otherPieces }: Props) {
+export function StepCard({ pieceId, step, notices, rate, selected, incoming, otherPieces, onGone }: Props) {
   const move = moveById(step.move);
   const name = move?.name ?? step.move;
   const { zone } = step;
@@ -85,7 +87,10 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
             <IconButton
               size="small"
               aria-label={`Take ${name} away`}
-              onClick={() => act(`take ${name} away`, (p) => removeStep(p, pieceId, step.id))}
+              onClick={() => {
+                act(`take ${name} away`, (p) => removeStep(p, pieceId, step.id));
+                onGone();
+              }}
             >
               <X size={15} />
             </IconButton>

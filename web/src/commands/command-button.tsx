@@ -18,7 +18,7 @@ interface Props {
 export function CommandButton({ id, name, size = 'medium', pressed, ref, children }: Props) {
   const { words, tip, can, run } = useCommand(id, name);
   return (
-    <Tooltip title={tip}>
+    <Tooltip title={tip} describeChild>
       <span>
         <IconButton
           {...(ref && { ref })}

@@ -19,6 +19,9 @@ if (typeof document !== 'undefined') {
   );
 }
 
+/** Whether it was keys that were used last, not the pointer. */
+export const byKeys = (): boolean => last !== 'pointer';
+
 const BUTTONS =
   'button, a[href], summary, [role="button"], [role="tab"], [role="switch"], input[type="checkbox"], input[type="radio"]';
 
@@ -41,7 +44,7 @@ export function takesKeys(target: EventTarget | null): boolean {
 export function over(): 'dialog' | 'sheet' | undefined {
   if (
     document.querySelector(
-      '.MuiModal-root [role="dialog"], .MuiModal-root [role="menu"], .MuiModal-root [role="listbox"]',
+      '.MuiModal-root [role="dialog"]:not([data-sheet]), .MuiModal-root [role="menu"], .MuiModal-root [role="listbox"]',
     )
   )
     return 'dialog';

@@ -70,7 +70,7 @@ export function DriverSheet({ anchor, label, value, limits, facts, stretches, on
   const driver = typeof value === 'number' ? undefined : value;
   const middle = typeof value === 'number' ? value : restOf(value);
   return (
-    <Sheet anchor={anchor} width={340} onClose={onClose}>
+    <Sheet anchor={anchor} name={`What moves ${label}`} width={340} onClose={onClose}>
       <Box role="group" aria-label={`What moves ${label}`}>
         <Line label={label} quiet={false}>
           <ChoiceField

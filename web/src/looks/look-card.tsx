@@ -49,6 +49,8 @@ interface Props {
   readonly piece: CompiledPiece | undefined;
   /** The result frame at which that begins. */
   readonly pieceStart: number;
+  /** It was taken away. */
+  readonly onGone: () => void;
   /** Other lists it can be copied to. */
   readonly others: readonly { readonly id: LookPlace; readonly words: string }[];
 }
@@ -64,7 +66,18 @@ const STRENGTH: Extract<LookField, { kind: 'number' }> = {
 };
 
 /** One look: where it applies, whether it is on, what it costs; its values when it is selected. */
-export function LookCard({ where, result, facts, rate, selected, marks, others, piece, pieceStart }: Props) {
+export function LookCard({
+  where,
+  result,
+  facts,
+  rate,
+  selected,
+  marks,
+  others,
+  piece,
+  pieceStart,
+  onGone,
+}: Props) {
   const { look, stretches, notices } = result;
   const treatment = treatmentById(look.look);
   const name = treatment?.name ?? look.look;
@@ -162,7 +175,10 @@ export function LookCard({ where, result, facts, rate, selected, marks, others, 
             <IconButton
               size="small"
               aria-label={`Take ${name} away`}
-              onClick={() => act(`take ${name} away`, (p) => removeLook(p, where, look.id))}
+              onClick={() => {
+                act(`take ${name} away`, (p) => removeLook(p, where, look.id));
+                onGone();
+              }}
             >
               <X size={15} />
             </IconButton>

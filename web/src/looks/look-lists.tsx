@@ -1,10 +1,11 @@
+import { treatmentById } from '@skipback/core/looks/registry';
 import { Box } from '@mui/material';
 import type { LookPlace } from '@skipback/core/project/look-actions';
 import { shiftLook } from '@skipback/core/project/look-actions';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import type { Rational } from '@skipback/core/time/rational';
-import { SortedList } from '../parts/sorted-list';
-import { useSelection } from '../state/selection';
+import { SortedList, focusCard } from '../parts/sorted-list';
+import { neighbour, select, useSelection } from '../state/selection';
 import { act } from '../state/project-store';
 import { colors } from '../theme';
 import { LookCard } from './look-card';
@@ -90,6 +91,7 @@ function List({
       <Box sx={{ color: colors.quiet, fontSize: 12.5, px: 0.5, pt: 0.5 }}>{title}</Box>
       <SortedList
         ids={ids}
+        nameOf={(id) => nameOfLook(results.find((r) => r.look.id === id)?.look.look)}
         onShift={(id, by) => act('reorder the looks', (p) => shiftLook(p, where, id, by))}
       >
         {results.map((result) => (
@@ -104,9 +106,16 @@ function List({
             others={others}
             piece={piece}
             pieceStart={pieceStart}
+            onGone={() => {
+              const next = neighbour(ids, result.look.id);
+              select({ lookId: next });
+              focusCard(next);
+            }}
           />
         ))}
       </SortedList>
     </Box>
   );
 }
+
+const nameOfLook = (id: string | undefined): string => treatmentById(id ?? '')?.name ?? 'a look';

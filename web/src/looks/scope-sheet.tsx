@@ -59,7 +59,7 @@ export function ScopeSheet({ anchor, name, scope, rate, marks, onChange, onClose
     />
   );
   return (
-    <Sheet anchor={anchor} width={440} onClose={onClose}>
+    <Sheet anchor={anchor} name={`Where ${name} applies`} width={440} onClose={onClose}>
       <Box role="group" aria-label={`Where ${name} applies`}>
         <Box sx={{ fontWeight: 600, mb: 1 }}>Where {name} applies</Box>
         {scope.all.length === 0 && (

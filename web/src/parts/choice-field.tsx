@@ -1,4 +1,5 @@
 import { NativeSelect } from '@mui/material';
+import { byKeys } from '../commands/focus';
 import { colors, mono } from '../theme';
 
 interface Props {
@@ -20,8 +21,8 @@ export function ChoiceField({ label, value, options, onChange, hint, shrinks = f
       {...(shrinks && { className: 'shrinks' })}
       onChange={(event) => {
         onChange(event.target.value);
-        // The keys of the bench work again at once.
-        event.target.blur();
+        // Chosen with the pointer: the keys of the bench work again at once.
+        if (!byKeys()) event.target.blur();
       }}
       disableUnderline
       inputProps={{ 'aria-label': label }}

@@ -39,7 +39,11 @@ export function ChoiceRow<T extends string>({ label, value, options, onChange }:
           color: colors.quiet,
           fontSize: 13,
           fontWeight: 500,
-          '&.Mui-selected': { bgcolor: colors.raised, color: colors.ink },
+          '&.Mui-selected': {
+            bgcolor: colors.raised,
+            color: colors.ink,
+            boxShadow: `inset 0 0 0 1px ${colors.faint}`,
+          },
         },
       }}
     >

@@ -1,4 +1,5 @@
 import {
+  type Announcements,
   DndContext,
   type DragEndEvent,
   KeyboardSensor,
@@ -13,7 +14,7 @@ import {
   useSortable,
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
+import { CSS as Transforms } from '@dnd-kit/utilities';
 import { Box, IconButton } from '@mui/material';
 import { GripVertical } from 'lucide-react';
 import { type ReactNode, useEffect, useRef } from 'react';
@@ -22,10 +23,13 @@ import { colors } from '../theme';
 /** A list whose elements are put in another place by their grips, by pointer or keys. */
 export function SortedList({
   ids,
+  nameOf,
   onShift,
   children,
 }: {
   readonly ids: readonly string[];
+  /** What an element is called, for who hears the list. */
+  readonly nameOf: (id: string) => string;
   /** An element goes so many places on, or back. */
   readonly onShift: (id: string, by: number) => void;
   readonly children: ReactNode;
@@ -39,12 +43,35 @@ export function SortedList({
     if (by !== 0) onShift(String(active.id), by);
   };
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+    <DndContext
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={onDragEnd}
+      accessibility={{ announcements: announced(ids, nameOf), screenReaderInstructions: INSTRUCTIONS }}
+    >
       <SortableContext items={[...ids]} strategy={verticalListSortingStrategy}>
         {children}
       </SortableContext>
     </DndContext>
   );
+}
+
+const INSTRUCTIONS = {
+  draggable: 'Space lifts it, the arrow keys move it, Space puts it down, Escape puts it back.',
+};
+
+/** What is said while an element is moved by keys. */
+function announced(ids: readonly string[], nameOf: (id: string) => string): Announcements {
+  const place = (id: string | number) => `place ${ids.indexOf(String(id)) + 1} of ${ids.length}`;
+  const name = ({ id }: { id: string | number }) => nameOf(String(id));
+  return {
+    onDragStart: ({ active }) => `${name(active)} is lifted from ${place(active.id)}.`,
+    onDragOver: ({ active, over }) =>
+      over ? `${name(active)} is at ${place(over.id)}.` : `${name(active)} is beside the list.`,
+    onDragEnd: ({ active, over }) =>
+      over ? `${name(active)} is put down at ${place(over.id)}.` : `${name(active)} is where it was.`,
+    onDragCancel: ({ active }) => `${name(active)} is where it was.`,
+  };
 }
 
 interface CardProps {
@@ -79,10 +106,12 @@ export function SortedCard(props: CardProps) {
       }}
       role="group"
       aria-label={label}
+      tabIndex={-1}
+      data-card={id}
       onClick={onSelect}
       onFocus={onFocus}
       onPointerDown={onPress}
-      style={{ transform: CSS.Translate.toString(transform), transition }}
+      style={{ transform: Transforms.Translate.toString(transform), transition }}
       sx={{
         p: 1.25,
         pt: 0.5,
@@ -110,3 +139,11 @@ export function SortedCard(props: CardProps) {
     </Box>
   );
 }
+
+/** Goes to the card of an element once it is drawn: where one that had the focus was taken away. */
+export const focusCard = (id: string | null): void =>
+  void requestAnimationFrame(() =>
+    document
+      .querySelector<HTMLElement>(`[data-card="${CSS.escape(id ?? '')}"]`)
+      ?.focus({ preventScroll: true }),
+  );

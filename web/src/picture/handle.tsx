@@ -32,7 +32,7 @@ export function Handle({ x, y, label, shape = 'round', faint, selected, hands, o
     <Box
       component="button"
       aria-label={label}
-      title={`${label}: drag, or arrows; with Shift by ten`}
+      title={label.includes('arrows') ? label : `${label}: drag, or arrows; with Shift by ten`}
       {...hands}
       onKeyDown={(event: KeyboardEvent) => {
         const by = ARROWS[event.key];
@@ -44,10 +44,9 @@ export function Handle({ x, y, label, shape = 'round', faint, selected, hands, o
         }
         onKey?.(event);
       }}
+      style={{ touchAction: 'none', left: `${x * 100}%`, top: `${y * 100}%` }}
       sx={{
         position: 'absolute',
-        left: `${x * 100}%`,
-        top: `${y * 100}%`,
         width: 2 * SIZE,
         height: 2 * SIZE,
         ml: `${-SIZE}px`,
@@ -57,7 +56,6 @@ export function Handle({ x, y, label, shape = 'round', faint, selected, hands, o
         bgcolor: 'transparent',
         cursor: 'grab',
         pointerEvents: 'auto',
-        touchAction: 'none',
         '&::before': {
           content: '""',
           position: 'absolute',
@@ -69,7 +67,11 @@ export function Handle({ x, y, label, shape = 'round', faint, selected, hands, o
           opacity: faint ? 0.5 : 1,
         },
         '&:focus-visible': { outline: 'none' },
-        '&:focus-visible::before': { borderColor: colors.forward },
+        '&:focus-visible::before': {
+          borderColor: colors.forward,
+          outline: `2px solid ${colors.ink}`,
+          outlineOffset: 2,
+        },
         ...(shape === 'cross' && {
           '&::after': {
             content: '""',

@@ -2,7 +2,14 @@ import { Box } from '@mui/material';
 import { setLookRegion, looksAt } from '@skipback/core/project/look-actions';
 import { moved } from '@skipback/core/regions/region';
 import { put, sizeOf, undone } from '@skipback/core/steady/similar';
-import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import {
+  type KeyboardEvent as ReactKeyboardEvent,
+  type PointerEvent,
+  useEffect,
+  useRef,
+  useState,
+} from 'react';
+import { byKeys, pressesItself } from '../commands/focus';
 import { beginTrack } from '../state/following';
 import { type Editing, editOnPicture } from '../state/on-picture';
 import { usePlaying } from '../state/playing';
@@ -32,6 +39,7 @@ const AROUND_A_POINT = 1 / 15;
 export function NewHands({ editing, seen, size, scale, say }: Props) {
   const room = useRef<HTMLDivElement>(null);
   const [points, setPoints] = useState<readonly Point[]>([]);
+  const [cross, setCross] = useState<Point>({ x: size.width / 2, y: size.height / 2 });
   const [box, setBox] = useState<readonly [Point, Point] | null>(null);
   const at = (event: PointerEvent): Point => {
     const edge = room.current!.getBoundingClientRect();
@@ -70,13 +78,8 @@ export function NewHands({ editing, seen, size, scale, say }: Props) {
     );
     editOnPicture({ kind: 'region', where, lookId });
   };
-  const press = (event: PointerEvent) => {
-    event.preventDefault();
-    const here = at(event);
-    if (makes === 'box') {
-      room.current!.setPointerCapture(event.pointerId);
-      return setBox([here, here]);
-    }
+  /** Sets the next point; the corners of a polygon are finished at the first one. */
+  const setPoint = (here: Point) => {
     const all = [...points, here];
     if (makes === 'polygon') {
       const [first] = points;
@@ -89,10 +92,15 @@ export function NewHands({ editing, seen, size, scale, say }: Props) {
     const side = seen ? Math.max(16, Math.round(AROUND_A_POINT * seen.loaded.record.facts.height)) : 32;
     track(all, { width: side, height: side });
   };
-  const release = (event: PointerEvent) => {
-    if (!box || !seen) return;
-    // Where it is let go, not where the last drawn move was.
-    const [a, b] = [box[0], at(event)];
+  const press = (event: PointerEvent) => {
+    event.preventDefault();
+    const here = at(event);
+    if (makes !== 'box') return setPoint(here);
+    room.current!.setPointerCapture(event.pointerId);
+    setBox([here, here]);
+  };
+  const endBox = ([a, b]: readonly [Point, Point]) => {
+    if (!seen) return;
     setBox(null);
     const [width, height] = [Math.abs(a.x - b.x), Math.abs(a.y - b.y)].map((v) => v / sizeOf(seen.map)) as [
       number,
@@ -101,6 +109,31 @@ export function NewHands({ editing, seen, size, scale, say }: Props) {
     if (width < 8 || height < 8) return say('Drag a box around what is to be followed.');
     track([{ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }], { width: fine(width), height: fine(height) });
   };
+  // Where it is let go, not where the last drawn move was.
+  const release = (event: PointerEvent) => box && endBox([box[0], at(event)]);
+  /** By keys: a cross that is moved, and set. */
+  const nudge = (dx: number, dy: number) => {
+    const within = (v: number, most: number) => Math.min(most, Math.max(0, v));
+    const next = {
+      x: within(cross.x + dx / scale, size.width),
+      y: within(cross.y + dy / scale, size.height),
+    };
+    setCross(next);
+    if (box) setBox([box[0], next]);
+  };
+  const setAtCross = (event: ReactKeyboardEvent) => {
+    if (event.key !== 'Enter' && event.key !== ' ') return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (makes === 'box') return box ? endBox([box[0], cross]) : setBox([cross, cross]);
+    if (event.key === 'Enter' && makes === 'polygon' && points.length > 2) return finishPolygon(points);
+    setPoint(cross);
+  };
+  const hand = useRef<HTMLDivElement>(null);
+  // Begun by keys, it is gone on with by keys.
+  useEffect(() => {
+    if (byKeys()) hand.current?.querySelector('button')?.focus({ preventScroll: true });
+  }, []);
   const finish = useRef(finishPolygon);
   const now = useRef(points);
   useEffect(() => {
@@ -110,7 +143,7 @@ export function NewHands({ editing, seen, size, scale, say }: Props) {
   useEffect(() => {
     if (makes !== 'polygon') return;
     const onKey = (event: KeyboardEvent) => {
-      if (event.key !== 'Enter') return;
+      if (event.key !== 'Enter' || event.defaultPrevented || pressesItself(event.target)) return;
       event.preventDefault();
       finish.current(now.current);
     };
@@ -149,8 +182,31 @@ export function NewHands({ editing, seen, size, scale, say }: Props) {
           />
         </Box>
       ))}
+      <Box
+        ref={hand}
+        onPointerDown={(event: PointerEvent) => event.stopPropagation()}
+        sx={{ opacity: 0, '&:focus-within': { opacity: 1 } }}
+      >
+        <Handle
+          x={cross.x / size.width}
+          y={cross.y / size.height}
+          label={CROSS[makes]}
+          shape="cross"
+          hands={{}}
+          onNudge={nudge}
+          onKey={setAtCross}
+        />
+      </Box>
     </Box>
   );
 }
+
+/** What the cross is for, that keys move. */
+const CROSS = {
+  point: 'Place to follow: arrows move it, Enter sets it',
+  points: 'Places to follow: arrows move it, Enter sets each',
+  box: 'Box to follow: arrows move it, Enter sets a corner, then the one across',
+  polygon: 'Corners: arrows move it, Space sets one, Enter ends',
+} as const;
 
 const fine = (v: number): number => Math.round(v * 100) / 100;

@@ -58,9 +58,8 @@ export function Picture({ size, describe, children }: Props) {
         role="img"
         aria-label={describe}
         data-testid="picture"
+        style={{ width: Math.max(0, width), height: Math.max(0, height) }}
         sx={{
-          width: Math.max(0, width),
-          height: Math.max(0, height),
           bgcolor: '#000',
           overflow: 'hidden',
           borderRadius: '3px',

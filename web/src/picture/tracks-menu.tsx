@@ -1,6 +1,7 @@
+import { Sheet } from '../parts/sheet';
 import { useKeyOf } from '../commands/use-commands';
 import { frame } from '@skipback/core/time/units';
-import { Box, Button, IconButton, Popover } from '@mui/material';
+import { Box, Button, IconButton } from '@mui/material';
 import { frameCount } from '@skipback/core/clip/frame-table';
 import { forgetFollowed, removeTrack, renameTrack, usesOf } from '@skipback/core/project/track-actions';
 import type { Project } from '@skipback/core/project/schema';
@@ -54,15 +55,7 @@ export function TracksMenu({
       >
         <Crosshair size={18} />
       </IconButton>
-      <Popover
-        open={anchor !== null}
-        anchorEl={anchor}
-        onClose={close}
-        // The next press is on the picture: nothing may lie over it still.
-        transitionDuration={0}
-        anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
-        transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
-      >
+      <Sheet anchor={anchor} name="Tracks" place="overLeft" onClose={close}>
         {loaded && (
           <Box role="group" aria-label="Tracks" sx={{ p: 1.5, width: 372 }}>
             <Box sx={{ fontWeight: 600, mb: 0.5 }}>Followed through {loaded.clip.name}</Box>
@@ -105,7 +98,7 @@ export function TracksMenu({
             </Box>
           </Box>
         )}
-      </Popover>
+      </Sheet>
     </>
   );
 }

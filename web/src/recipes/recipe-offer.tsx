@@ -154,7 +154,10 @@ export function RecipeTools({ project, compiled, piece, clips }: Omit<Props, 'cl
   return (
     <Box sx={{ display: 'flex' }}>
       <input {...getInputProps({ 'aria-label': 'Choose recipe files' })} />
-      <Tooltip title={has ? saveTip : 'Save the piece as a recipe: it has no moves or looks yet'}>
+      <Tooltip
+        title={has ? saveTip : 'Save the piece as a recipe: it has no moves or looks yet'}
+        describeChild
+      >
         <span>
           <IconButton
             ref={setButton}
@@ -167,7 +170,7 @@ export function RecipeTools({ project, compiled, piece, clips }: Omit<Props, 'cl
           </IconButton>
         </span>
       </Tooltip>
-      <Tooltip title="Put one on several pieces or clips">
+      <Tooltip title="Put one on several pieces or clips" describeChild>
         <span>
           <IconButton
             size="small"

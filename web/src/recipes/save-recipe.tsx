@@ -39,7 +39,7 @@ function nameOf({ chain, looks }: CompiledPiece['piece']): string {
 /** Saves the selected piece's moves and looks under a name, and says what its lengths are meant in. */
 export function SaveRecipe({ anchor, project, piece, recipes, onClose }: Props) {
   return (
-    <Sheet anchor={anchor} width={380} onClose={onClose}>
+    <Sheet anchor={anchor} name="Save as a recipe" width={380} onClose={onClose}>
       {anchor && <Form {...{ project, piece, recipes, onClose }} />}
     </Sheet>
   );

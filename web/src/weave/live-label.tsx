@@ -20,10 +20,9 @@ export function LiveLabel({
   return (
     <Box
       data-testid="live"
+      style={{ ...(onLeft ? { right: width - x + 10 } : { left: x + 10 }), top: y }}
       sx={{
         position: 'absolute',
-        ...(onLeft ? { right: width - x + 10 } : { left: x + 10 }),
-        top: y,
         px: 1,
         py: 0.25,
         borderRadius: 1,

@@ -124,11 +124,11 @@ function Press({
 }) {
   const { tip, can, run } = useCommand(id, words);
   return (
-    <Tooltip title={tip}>
+    <Tooltip title={tip} describeChild>
       <span>
         <ButtonBase
           aria-pressed={on}
-          aria-label={label === '½' ? 'Half speed' : label}
+          aria-label={label === '½' ? '½: half speed' : label}
           disabled={disabled || !can}
           onClick={run}
           sx={{
@@ -139,6 +139,7 @@ function Press({
             fontWeight: 500,
             color: on ? colors.ink : colors.quiet,
             bgcolor: on ? colors.raised : 'transparent',
+            boxShadow: on ? `inset 0 0 0 1px ${colors.faint}` : 'none',
             '&:hover': { color: colors.ink },
             '&.Mui-disabled': { opacity: 0.45 },
           }}

@@ -279,7 +279,7 @@ export function CurvePoints({ model, curve, resultX, sourceY, width, top }: Prop
               aria-valuetext={`result frame ${p.at}, source frame ${Math.round(origin + p.source)}`}
               onFocus={() => chosen.includes(i) || curve.choose(cluster(points, i))}
               onKeyDown={onKey(i)}
-              style={{ cursor: 'move', pointerEvents: 'all', touchAction: 'none', outline: 'none' }}
+              style={{ cursor: 'move', pointerEvents: 'all', touchAction: 'none' }}
             />
           );
         })}

@@ -176,12 +176,9 @@ export function CurveView({ model }: { readonly model: WeaveModel }) {
         )}
         {band && (
           <Box
+            style={{ left: band.x0, top: band.y0, width: band.x1 - band.x0, height: band.y1 - band.y0 }}
             sx={{
               position: 'absolute',
-              left: band.x0,
-              top: band.y0,
-              width: band.x1 - band.x0,
-              height: band.y1 - band.y0,
               border: `1px solid ${colors.ink}`,
               bgcolor: `${colors.ink}14`,
               pointerEvents: 'none',

@@ -65,14 +65,11 @@ export function BarLoop({ model, song, resultX, top, bottom, width }: SongLanePr
         aria-valuemax={grid.beats.length - 1}
         aria-valuenow={beats[end]}
         title="Drag from bar to bar, with Alt from beat to beat; arrows by bars"
+        style={{ touchAction: 'none', left: x - (end === 'from' ? 2 : 8), top, height: bottom - top }}
         sx={{
           position: 'absolute',
-          left: x - (end === 'from' ? 2 : 8),
-          top,
           width: 10,
-          height: bottom - top,
           cursor: 'ew-resize',
-          touchAction: 'none',
           borderLeft: end === 'from' ? `2px solid ${colors.good}` : 0,
           borderRight: end === 'to' ? `2px solid ${colors.good}` : 0,
         }}
@@ -82,12 +79,9 @@ export function BarLoop({ model, song, resultX, top, bottom, width }: SongLanePr
   return (
     <>
       <Box
+        style={{ left, width: right - left, top, height: bottom - top }}
         sx={{
           position: 'absolute',
-          left,
-          width: right - left,
-          top,
-          height: bottom - top,
           pointerEvents: 'none',
           borderTop: `2px solid ${colors.good}`,
           borderBottom: `2px solid ${colors.good}`,
@@ -101,10 +95,9 @@ export function BarLoop({ model, song, resultX, top, bottom, width }: SongLanePr
         onClick={() => setPlaying({ beats: null })}
         title={tip}
         data-testid="bar-loop"
+        style={{ left: Math.max(4, left + 5), top: bottom - 18 }}
         sx={{
           position: 'absolute',
-          left: Math.max(4, left + 5),
-          top: bottom - 18,
           height: 15,
           border: 0,
           borderRadius: 1,

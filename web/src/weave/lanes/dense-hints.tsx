@@ -68,10 +68,9 @@ export function DenseHints({
         title="This bar is crowded with onsets. Press to put a frantic Pattern into it"
         onPointerDown={(event) => event.stopPropagation()}
         onClick={take}
+        style={{ left: x + 3, top: top + 16 }}
         sx={{
           position: 'absolute',
-          left: x + 3,
-          top: top + 16,
           height: 16,
           border: 0,
           borderRadius: 1,

@@ -73,6 +73,7 @@ function Handles({
   readonly width: number;
 }) {
   const [live, setLive] = useState<{ x: number; text: string; words: string | undefined }>();
+  const [held, setHeld] = useState<Seen>();
   const { toY, perPixel } = driverScale(lane, box);
   const perFrame = resultX(1) - resultX(0);
   const name = `${lane.name}: ${driven.label}`;
@@ -80,7 +81,9 @@ function Handles({
     driver.counts === 'result' ? [lane.start] : lane.result.stretches.map((s) => lane.start + s.first);
   const seen = froms
     .flatMap((from) => driver.keys.map((key, place): Seen => ({ place, key, from })))
-    .filter(({ key, from }) => {
+    .filter(({ key, place, from }) => {
+      // What is held stays, wherever it goes.
+      if (held?.place === place && held.from === from) return true;
       const x = resultX(from + key.at);
       return x >= -HOLD && x <= width + HOLD;
     })
@@ -118,7 +121,10 @@ function Handles({
     ];
   };
   const drag = useEditDrag<Seen, { seen: Seen; targets: SnapTarget[] }>({
-    begin: (what) => ({ seen: what, targets: targets() }),
+    begin: (what) => {
+      setHeld(what);
+      return { seen: what, targets: targets() };
+    },
     move: ({ seen: { place, key, from }, targets: to }, { dx, dy, free }) => {
       const wanted = from + key.at + dx / perFrame;
       const { value, words } = free
@@ -129,7 +135,10 @@ function Handles({
       const now = put(place, value - from, key.value - moved * perPixel);
       setLive({ x: resultX(from + now.at), text: `${now.at} f, ${now.value}`, words });
     },
-    end: () => setLive(undefined),
+    end: () => {
+      setHeld(undefined);
+      setLive(undefined);
+    },
   });
   const onKey =
     ({ place, key }: Seen) =>
@@ -181,10 +190,13 @@ function Handles({
             aria-valuemax={10_000_000}
             aria-valuetext={`${key.at} frames, ${key.value}`}
             onKeyDown={onKey(what)}
-            sx={{
-              position: 'absolute',
+            style={{
+              touchAction: 'none',
               left: resultX(from + key.at + 0.5) - HOLD / 2,
               top: toY(key.value) - HOLD / 2,
+            }}
+            sx={{
+              position: 'absolute',
               width: HOLD,
               height: HOLD,
               borderRadius: '50%',

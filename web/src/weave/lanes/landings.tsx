@@ -49,10 +49,9 @@ export function Landings({
         title={`${name} is shown at result frame ${at}. Press to look`}
         onPointerDown={(event) => event.stopPropagation()}
         onClick={() => transport.seekResult(frame(at))}
+        style={{ left: x - 5, top: top - 1 }}
         sx={{
           position: 'absolute',
-          left: x - 5,
-          top: top - 1,
           border: 0,
           p: 0,
           pl: '13px',

@@ -205,11 +205,10 @@ export function LookNames({
         title={`${name}: ${words}`}
         onPointerDown={(event) => event.stopPropagation()}
         onClick={() => select({ lookId: id, selectedLast: 'look' })}
+        style={{ top, height: Math.min(LOOK_NAME, height - 1) }}
         sx={{
           position: 'absolute',
           left: 2,
-          top,
-          height: Math.min(LOOK_NAME, height - 1),
           px: 0.5,
           borderRadius: 0.75,
           fontSize: 11,

@@ -29,6 +29,7 @@ const END = 8;
 export function PlacedSounds({ model, resultX, top, bottom, width }: LaneProps) {
   const { project } = model;
   const [open, setOpen] = useState<{ id: string; anchor: HTMLElement }>();
+  const [held, setHeld] = useState<string>();
   const [live, setLive] = useState<{ x: number; text: string; words: string | undefined }>();
   const perFrame = resultX(1) - resultX(0);
 
@@ -48,13 +49,10 @@ export function PlacedSounds({ model, resultX, top, bottom, width }: LaneProps) 
     { sound: Placed; end: boolean; element: () => HTMLElement | null },
     { sound: Placed; end: boolean; at: number; targets: SnapTarget[]; element: HTMLElement | null }
   >({
-    begin: ({ sound, end, element }) => ({
-      sound,
-      end,
-      at: placedAt(project, sound),
-      targets: targets(),
-      element: element(),
-    }),
+    begin: ({ sound, end, element }) => {
+      setHeld(sound.id);
+      return { sound, end, at: placedAt(project, sound), targets: targets(), element: element() };
+    },
     move: ({ sound, end, at, targets: to }, { dx, free }) => {
       const was = end ? at + sound.frames : at;
       const wanted = was + dx / perFrame;
@@ -73,6 +71,7 @@ export function PlacedSounds({ model, resultX, top, bottom, width }: LaneProps) 
       }
     },
     end: ({ sound, end, element }, { clicked }) => {
+      setHeld(undefined);
       setLive(undefined);
       if (clicked && !end && element) setOpen({ id: sound.id, anchor: element });
     },
@@ -98,7 +97,7 @@ export function PlacedSounds({ model, resultX, top, bottom, width }: LaneProps) 
         const at = placedAt(project, sound);
         const left = resultX(at);
         const length = Math.max(10, resultX(at + sound.frames) - left);
-        if (left > width || left + length < 0) return null;
+        if ((left > width || left + length < 0) && sound.id !== held) return null;
         const name = placedName(sound);
         let box: HTMLElement | null = null;
         const drawn = {
@@ -119,7 +118,8 @@ export function PlacedSounds({ model, resultX, top, bottom, width }: LaneProps) 
             aria-valuemax={10_000_000}
             title={`${name}: drag to move it, press for its values`}
             onKeyDown={onKey(sound)}
-            sx={{ position: 'absolute', left, width: length, top, height: bottom - top, cursor: 'grab' }}
+            style={{ touchAction: 'none', left, width: length, top, height: bottom - top }}
+            sx={{ position: 'absolute', cursor: 'grab' }}
           >
             <svg width={length} height={bottom - top} style={{ display: 'block', pointerEvents: 'none' }}>
               {sound.kind === 'own' ? (

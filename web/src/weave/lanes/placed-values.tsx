@@ -1,6 +1,7 @@
+import { Sheet } from '../../parts/sheet';
 import { timeAt } from '../../state/time-at';
 import { parseAmount, parseLength } from '@skipback/core/time/amount';
-import { Box, Button, Popover } from '@mui/material';
+import { Box, Button } from '@mui/material';
 import type { OwnSound, Placed, Project } from '@skipback/core/project/schema';
 import {
   movePlaced,
@@ -56,13 +57,7 @@ export function PlacedValues({ project, sound, anchor, onClose }: Props) {
     />
   );
   return (
-    <Popover
-      open
-      anchorEl={anchor}
-      onClose={onClose}
-      anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
-      transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
-    >
+    <Sheet anchor={anchor} name="Placed sound" place="overLeft" onClose={onClose}>
       <Box role="group" aria-label="Placed sound" sx={{ p: 1.5, width: 270 }}>
         <Line label="Sound">
           <ChoiceField
@@ -183,7 +178,7 @@ export function PlacedValues({ project, sound, anchor, onClose }: Props) {
           </Button>
         </Box>
       </Box>
-    </Popover>
+    </Sheet>
   );
 }
 

@@ -78,7 +78,8 @@ export function SongHandle({ model, song, resultX, top, bottom, width }: SongLan
         aria-valuenow={song.startFrame}
         title="Drag to slide the song under the cut; arrows by frames; Alt for no snapping"
         onKeyDown={onKey}
-        sx={{ position: 'absolute', left: 0, right: 0, top, height: bottom - top, cursor: 'ew-resize' }}
+        style={{ touchAction: 'none', top, height: bottom - top }}
+        sx={{ position: 'absolute', left: 0, right: 0, cursor: 'ew-resize' }}
       />
       {live && <LiveLabel x={live.x} y={top - 30} text={live.text} words={live.words} width={width} />}
     </>

@@ -222,7 +222,7 @@ export function SpeedHandles({ model, hand, resultX, plot, width, chosen, onChoo
                 aria-valuemax={3000}
                 onFocus={() => onChoose(p.place)}
                 onKeyDown={onKey(p.place)}
-                style={{ cursor: 'ns-resize', pointerEvents: 'all', touchAction: 'none', outline: 'none' }}
+                style={{ cursor: 'ns-resize', pointerEvents: 'all', touchAction: 'none' }}
               />
               <rect
                 x={left + wide / 2 - 18}

@@ -96,10 +96,9 @@ export function JoinHands({ model, resultX, layout }: Props) {
             aria-valuetext={frames === 0 ? 'cut' : `${frames} frames`}
             title="Drag aside for a dissolve; Alt for no snapping"
             onKeyDown={onKey(piece)}
+            style={{ touchAction: 'none', left: x - SIZE / 2 - 0.5, top: layout.resultTop - SIZE + 2 }}
             sx={{
               position: 'absolute',
-              left: x - SIZE / 2 - 0.5,
-              top: layout.resultTop - SIZE + 2,
               width: SIZE,
               height: SIZE,
               cursor: 'ew-resize',

@@ -1,3 +1,4 @@
+import { neighbour } from '../../state/selection';
 import { frameWithin, frame } from '@skipback/core/time/units';
 import { Box, InputBase } from '@mui/material';
 import { moveMark, removeMark, renameMark } from '@skipback/core/project/actions';
@@ -19,6 +20,8 @@ interface Props {
 
 /** The marks of a clip over its strip: press to go there, drag to move, press twice to rename, Delete to take away. */
 export const MarkFlags = memo(function MarkFlags({ clipId, marks, clipFrames, sourceX, width }: Props) {
+  /** The mark that is dragged: it stays where it can be let go. */
+  const [held, setHeld] = useState<string>();
   const [editing, setEditing] = useState<string | null>(null);
   const put = (mark: Mark, at: number) => {
     const inside = frameWithin(at, clipFrames);
@@ -26,22 +29,29 @@ export const MarkFlags = memo(function MarkFlags({ clipId, marks, clipFrames, so
     transport.seekSource(clipId, inside);
   };
   const drag = useEditDrag<Mark, { mark: Mark; perFrame: number }>({
-    begin: (mark) => ({ mark, perFrame: sourceX(1) - sourceX(0) }),
+    begin: (mark) => {
+      setHeld(mark.id);
+      return { mark, perFrame: sourceX(1) - sourceX(0) };
+    },
     move: ({ mark, perFrame }, { dx }) => put(mark, mark.frame + Math.round(dx / perFrame)),
-    end: ({ mark }, { clicked }) => clicked && transport.seekSource(clipId, frame(mark.frame)),
+    end: ({ mark }, { clicked }) => {
+      setHeld(undefined);
+      if (clicked) transport.seekSource(clipId, frame(mark.frame));
+    },
   });
   return marks.map((mark) => {
     const x = sourceX(mark.frame + 0.5);
-    if (x < 0 || x > width) return null;
+    if ((x < 0 || x > width) && mark.id !== held) return null;
     const rename = (name: string) => {
       act(`rename mark ${mark.name}`, (p) => renameMark(p, clipId, mark.id, name));
       setEditing(null);
     };
     return (
-      <Box key={mark.id} sx={{ position: 'absolute', left: x, top: 0, height: 24 }}>
+      <Box key={mark.id} style={{ left: x }} sx={{ position: 'absolute', top: 0, height: 24 }}>
         <Box
           component="button"
           {...drag(mark)}
+          data-mark={mark.id}
           aria-label={`Mark ${mark.name}, frame ${mark.frame}`}
           title="Press to go there, drag to move, press twice to rename, Delete to take away"
           onClick={(event: MouseEvent) =>
@@ -58,7 +68,10 @@ export const MarkFlags = memo(function MarkFlags({ clipId, marks, clipFrames, so
             }
             if (event.key !== 'Delete' && event.key !== 'Backspace') return;
             event.stopPropagation();
+            const ids = marks.toSorted((a, b) => a.frame - b.frame).map((m) => m.id);
+            const next = neighbour(ids, mark.id);
             act(`take away mark ${mark.name}`, (p) => removeMark(p, clipId, mark.id));
+            focusMark(next);
           }}
           sx={{
             position: 'absolute',
@@ -117,3 +130,11 @@ export const MarkFlags = memo(function MarkFlags({ clipId, marks, clipFrames, so
     );
   });
 });
+
+/** Goes to another mark once one was taken away. */
+const focusMark = (id: string | null): void =>
+  void requestAnimationFrame(() =>
+    document
+      .querySelector<HTMLElement>(`[data-mark="${CSS.escape(id ?? '')}"]`)
+      ?.focus({ preventScroll: true }),
+  );

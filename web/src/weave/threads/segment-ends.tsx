@@ -44,6 +44,7 @@ interface Held {
 
 /** The ends of the selected piece's segments on the result strip: drag one to make its segment longer or shorter; its speed follows. */
 export function SegmentEnds({ model, resultX, layout }: Props) {
+  const [held, setHeld] = useState<number>();
   const [live, setLive] = useState<{ at: number; text: string; words: string | undefined }>();
   const { piece, pieceStart, totalFrames } = model;
   const pieceId = piece?.piece.id;
@@ -73,6 +74,7 @@ export function SegmentEnds({ model, resultX, layout }: Props) {
   const drag = useEditDrag<Ribbon, Held>({
     begin: (ribbon) => {
       selectPiece(ribbon.pieceId, ribbon.index);
+      setHeld(ribbon.index);
       const was = ribbon.resultTo - ribbon.resultFrom;
       return {
         ribbon,
@@ -90,7 +92,10 @@ export function SegmentEnds({ model, resultX, layout }: Props) {
       const speed = held.percent > 0 ? `, ${percentText((held.percent * held.was) / length)}` : '';
       setLive({ at: held.ribbon.resultFrom + length, text: `${length} f${speed}`, words });
     },
-    end: () => setLive(undefined),
+    end: () => {
+      setHeld(undefined);
+      setLive(undefined);
+    },
   });
   const onKey = (ribbon: Ribbon) => (event: KeyboardEvent) => {
     const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
@@ -107,6 +112,8 @@ export function SegmentEnds({ model, resultX, layout }: Props) {
 
   const mine = model.ribbons.filter((r) => r.pieceId === pieceId);
   const seen = mine.filter((r) => {
+    // What is held stays, however short it becomes.
+    if (r.index === held) return true;
     const x = resultX(r.resultTo);
     return x > -20 && x < layout.width + 20 && x - resultX(r.resultFrom) >= NARROWEST;
   });
@@ -126,12 +133,15 @@ export function SegmentEnds({ model, resultX, layout }: Props) {
           data-testid="segment-end"
           title="Drag to make this segment longer or shorter; Alt for no snapping"
           onKeyDown={onKey(r)}
-          sx={{
-            position: 'absolute',
+          style={{
+            touchAction: 'none',
             left: resultX(r.resultTo) - 6,
             top: layout.resultTop,
-            width: 10,
             height: layout.resultBottom - layout.resultTop,
+          }}
+          sx={{
+            position: 'absolute',
+            width: 10,
             cursor: 'ew-resize',
             '&:hover': { bgcolor: `${colors.ink}66` },
           }}

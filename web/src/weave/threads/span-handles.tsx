@@ -96,17 +96,16 @@ export function SpanHandles({ model, pieceId, span, sourceX, layout }: Props) {
     'aria-valuenow': span[edge],
     onKeyDown: onKey(edge),
   });
+  const edgePlace = { touchAction: 'none', top: top - 2, height: height + 4 } as const;
   const handle = {
     position: 'absolute',
-    top: top - 2,
     width: 18,
-    height: height + 4,
     cursor: 'ew-resize',
     '&::after': {
       content: '""',
       position: 'absolute',
       left: 6,
-      top: (height - 26) / 2 + 2,
+      top: 'calc(50% - 13px)',
       width: 6,
       height: 26,
       borderRadius: 3,
@@ -117,12 +116,9 @@ export function SpanHandles({ model, pieceId, span, sourceX, layout }: Props) {
   return (
     <>
       <Box
+        style={{ left, top: top - 1, width: Math.max(2, right - left), height: height + 2 }}
         sx={{
           position: 'absolute',
-          left,
-          top: top - 1,
-          width: Math.max(2, right - left),
-          height: height + 2,
           border: `2px solid ${colors.ink}`,
           borderRadius: 1,
           pointerEvents: 'none',
@@ -138,11 +134,14 @@ export function SpanHandles({ model, pieceId, span, sourceX, layout }: Props) {
         aria-valuemax={clipFrames - (span.out - span.in)}
         aria-valuenow={span.in}
         onKeyDown={onKey('both')}
-        sx={{
-          position: 'absolute',
+        style={{
+          touchAction: 'none',
           left: left + 9,
           width: Math.max(8, right - left - 18),
           top: top - 7,
+        }}
+        sx={{
+          position: 'absolute',
           height: 13,
           cursor: 'grab',
           '&::after': {
@@ -158,8 +157,8 @@ export function SpanHandles({ model, pieceId, span, sourceX, layout }: Props) {
           },
         }}
       />
-      <Box {...edgeProps('in')} sx={{ ...handle, left: left - 9 }} />
-      <Box {...edgeProps('out')} sx={{ ...handle, left: right - 9 }} />
+      <Box {...edgeProps('in')} style={{ ...edgePlace, left: left - 9 }} sx={handle} />
+      <Box {...edgeProps('out')} style={{ ...edgePlace, left: right - 9 }} sx={handle} />
       {live && (
         <LiveLabel
           x={live.x}

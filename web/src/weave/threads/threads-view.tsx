@@ -175,11 +175,11 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
       {width > 0 && <LaneHands model={model} layout={layout} resultX={resultX} />}
       {hint && (
         <Box
+          style={{ top: (layout.sourceBottom + layout.resultTop) / 2 - 10 }}
           sx={{
             position: 'absolute',
             left: 16,
             right: 16,
-            top: (layout.sourceBottom + layout.resultTop) / 2 - 10,
             textAlign: 'center',
             color: colors.quiet,
             pointerEvents: 'none',
