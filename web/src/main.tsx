@@ -10,7 +10,7 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { guardDatabase } from '@skipback/media/storage/database';
 import { BeatsPage } from './beats/beats-page';
-import { Notice, Read } from './notices';
+import { Notice, Read, Saying } from './notices';
 import { SoundQuestion } from './parts/sound-question';
 import { Keys } from './commands/use-keys';
 import { BenchPage } from './bench/bench-page';
@@ -74,6 +74,7 @@ createRoot(document.getElementById('root')!).render(
         <NewVersion />
         <SoundQuestion />
         <Keys />
+        <Saying />
         <Mishap>
           <BrowserRouter>
             <Routes>

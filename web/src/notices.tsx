@@ -2,7 +2,8 @@ import { IconButton } from '@mui/material';
 import { styled } from '@mui/material/styles';
 import { MaterialDesignContent, type SnackbarKey, useSnackbar } from 'notistack';
 import { X } from 'lucide-react';
-import { useCallback, useRef } from 'react';
+import { useCallback, useEffect, useRef } from 'react';
+import { useSaid } from './state/jobs';
 import { colors } from './theme';
 
 const attention = {
@@ -46,4 +47,14 @@ export function useSaying(): (words: string) => void {
     },
     [enqueueSnackbar, closeSnackbar],
   );
+}
+
+/** Says what jobs have to say in passing, wherever one is. */
+export function Saying() {
+  const { enqueueSnackbar } = useSnackbar();
+  useEffect(
+    () => useSaid.subscribe(({ words }) => void enqueueSnackbar(words, { autoHideDuration: 5000 })),
+    [enqueueSnackbar],
+  );
+  return null;
 }

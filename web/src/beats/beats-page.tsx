@@ -1,12 +1,14 @@
 import { Box, Button, IconButton, LinearProgress } from '@mui/material';
+import { visuallyHidden } from '@mui/utils';
 import { barStart, nearestBeat } from '@skipback/core/beats/grid';
 import type { Project } from '@skipback/core/project/schema';
-import { Pause, Play } from 'lucide-react';
+import { Pause, Play, X } from 'lucide-react';
 import { useRef } from 'react';
 import { useTip } from '../commands/use-commands';
 import { ChoiceRow } from '../parts/choice-row';
 import { NoticeLine } from '../parts/notice-line';
-import { importSong, useSongSound, useSongWork } from '../state/song';
+import { dismissJob, useJobs } from '../state/jobs';
+import { importSong, useSongSound } from '../state/song';
 import { setBeatsView, useBeatsView } from '../state/beats-view';
 import { colors, mono } from '../theme';
 import { BeatsStrip } from './beats-strip';
@@ -18,10 +20,8 @@ import { useSongPlayer } from './use-song-player';
 export function BeatsPage({ project }: { readonly project: Project }) {
   const { song } = project;
   const facts = useSongSound(project);
-  const work = useSongWork();
-  const own = work.projectId === project.id;
-  const [doing, notice] = own ? [work.doing, work.notice] : [null, null];
-  const { share } = work;
+  const jobs = useJobs((s) => s.jobs).filter((j) => j.projectId === project.id && j.kind === 'song');
+  const doing = jobs.find((j) => !j.notice);
   const { chosen, bars, loop } = useBeatsView();
   const chooser = useRef<HTMLInputElement>(null);
   const playing = useSongPlayer(song, loop);
@@ -55,11 +55,18 @@ export function BeatsPage({ project }: { readonly project: Project }) {
       />
       {doing && (
         <Box role="status" sx={{ px: 2, pt: 1.5 }}>
-          <Box sx={{ mb: 0.75 }}>{doing}</Box>
+          <Box sx={{ mb: 0.75, display: 'flex', gap: 2 }}>
+            {doing.words}
+            {doing.stop && (
+              <Button size="small" color="inherit" onClick={doing.stop} sx={{ py: 0 }}>
+                Stop
+              </Button>
+            )}
+          </Box>
           <LinearProgress
             variant="determinate"
-            value={100 * share}
-            aria-label={doing}
+            value={100 * (doing.share ?? 0)}
+            aria-label={doing.words}
             sx={{
               height: 6,
               borderRadius: 3,
@@ -69,10 +76,16 @@ export function BeatsPage({ project }: { readonly project: Project }) {
           />
         </Box>
       )}
-      {notice && (
-        <Box sx={{ px: 2, pt: 1.5 }}>
-          <NoticeLine notice={notice} />
-        </Box>
+      {jobs.map(
+        (job) =>
+          job.notice && (
+            <Box key={job.id} sx={{ px: 2, pt: 1.5, display: 'flex', gap: 1, alignItems: 'center' }}>
+              <NoticeLine notice={job.notice} />
+              <IconButton size="small" aria-label={`Dismiss ${job.name}`} onClick={() => dismissJob(job.id)}>
+                <X size={14} />
+              </IconButton>
+            </Box>
+          ),
       )}
       {!song ? (
         <Box component="main" sx={{ flex: 1, display: 'grid', placeItems: 'center' }}>
@@ -91,6 +104,9 @@ export function BeatsPage({ project }: { readonly project: Project }) {
         </Box>
       ) : (
         <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', gap: 2, p: 2, pl: 0 }}>
+          <Box component="h1" sx={visuallyHidden}>
+            Beats of {song.name}
+          </Box>
           <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column', gap: 1 }}>
             <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, pl: 2, height: 38, flex: 'none' }}>
               <IconButton

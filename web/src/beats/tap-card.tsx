@@ -7,18 +7,21 @@ import { setGrid } from '@skipback/core/project/song-actions';
 import { Line } from '../parts/line';
 import { useCommands, useKeyOf } from '../commands/use-commands';
 import { ValueField } from '../parts/value-field';
-import { act } from '../state/project-store';
+import { act, useProjectStore } from '../state/project-store';
 import { colors } from '../theme';
 import { Card, Small } from './card';
-import { useTaps } from './taps';
+import { addTap, clearTaps, setLatencyMs, useTaps } from './taps';
 import type { SongPlaying } from './use-song-player';
 
 /** Tapping along on T: the grid that fits the taps best. */
 export function TapCard({ song, playing }: { song: Song; playing: SongPlaying }) {
-  const { taps, latencyMs, setLatencyMs, add, clear } = useTaps();
+  const projectId = useProjectStore((s) => s.project?.id ?? '');
+  const { taps: all, latencyMs } = useTaps();
+  const taps = all[projectId] ?? [];
+  const clear = () => clearTaps(projectId);
   useCommands({
     tap: playing.playing
-      ? (event) => (event?.repeat ? undefined : add(playing.now(event?.timeStamp)))
+      ? (event) => (event?.repeat ? undefined : addTap(projectId, playing.now(event?.timeStamp)))
       : { why: 'Play the song, then tap along.' },
   });
   const key = useKeyOf('tap');

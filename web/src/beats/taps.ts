@@ -1,18 +1,20 @@
 import { create } from 'zustand';
 
-/** Taps on the song, as instants of it, and how late this person taps. */
+/** Taps on songs, as instants of them, by their projects; and how late this person taps. */
 interface Taps {
-  readonly taps: readonly number[];
+  readonly taps: Readonly<Record<string, readonly number[]>>;
   readonly latencyMs: number;
-  add(atS: number): void;
-  clear(): void;
-  setLatencyMs(latencyMs: number): void;
 }
 
-export const useTaps = create<Taps>((set) => ({
-  taps: [],
-  latencyMs: 0,
-  add: (atS) => set((s) => ({ taps: [...s.taps, atS].slice(-200) })),
-  clear: () => set({ taps: [] }),
-  setLatencyMs: (latencyMs) => set({ latencyMs }),
-}));
+/** The most taps that are kept of a song. */
+const MOST = 200;
+
+export const useTaps = create<Taps>(() => ({ taps: {}, latencyMs: 0 }));
+
+export const addTap = (projectId: string, atS: number): void =>
+  useTaps.setState(({ taps }) => ({
+    taps: { ...taps, [projectId]: [...(taps[projectId] ?? []), atS].slice(-MOST) },
+  }));
+export const clearTaps = (projectId: string): void =>
+  useTaps.setState(({ taps }) => ({ taps: { ...taps, [projectId]: [] } }));
+export const setLatencyMs = (latencyMs: number): void => useTaps.setState({ latencyMs });

@@ -1,4 +1,5 @@
 import { Box, Button } from '@mui/material';
+import { visuallyHidden } from '@mui/utils';
 import type { Project } from '@skipback/core/project/schema';
 import { asGrey } from '@skipback/core/looks/as-grey';
 import { useEffect, useMemo, useRef } from 'react';
@@ -85,6 +86,9 @@ export function BenchPage({ project }: { readonly project: Project }) {
       />
 
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
+        <Box component="h1" sx={visuallyHidden}>
+          {project.name}
+        </Box>
         <Box sx={{ flex: '1 1 48%', minHeight: 0, display: 'flex', gap: 2, p: 1.5, px: 2 }}>
           <Box
             sx={{

@@ -1,9 +1,11 @@
-import { Box, Button, CircularProgress, IconButton } from '@mui/material';
+import { Box, Button, IconButton } from '@mui/material';
 import { X } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import type { Notice } from '@skipback/core/notice';
 import { NoticeLine } from '../parts/notice-line';
-import { type IncomingFile, dismissIncoming, relink, useIncoming } from '../state/import-files';
+import { JobLine } from '../parts/job-line';
+import { relink } from '../state/import-files';
+import { dismissJob, useJobs } from '../state/jobs';
 import { type ClipState, noticesOf, useThumbnails } from '../state/library';
 import { colors } from '../theme';
 
@@ -18,8 +20,8 @@ export function FileNotices({
   readonly projectId: string;
   readonly clips: readonly ClipState[];
 }) {
-  const all = useIncoming((s) => s.files);
-  const incoming = all.filter((f) => f.projectId === projectId);
+  const all = useJobs((s) => s.jobs);
+  const jobs = all.filter((j) => j.projectId === projectId && j.kind !== 'follow');
   return (
     <Box
       role="group"
@@ -30,27 +32,14 @@ export function FileNotices({
         '&:not(:empty)': { flexShrink: 0, minHeight: 84 },
       }}
     >
-      {incoming.map((file) =>
-        file.notice ? (
-          <Slip key={file.id} onDismiss={() => dismissIncoming(file.id)} words={`Dismiss ${file.name}`}>
-            <NoticeLine notice={file.notice} />
+      {jobs.map((job) =>
+        job.notice ? (
+          <Slip key={job.id} onDismiss={() => dismissJob(job.id)} words={`Dismiss ${job.name}`}>
+            <NoticeLine notice={job.notice} />
           </Slip>
         ) : (
-          <Slip key={file.id}>
-            <Box sx={{ display: 'flex', gap: 1 }}>
-              <CircularProgress size={14} aria-label={wordsOf(file)} sx={{ mt: '2px', flex: 'none' }} />
-              <Box sx={{ flex: 1, minWidth: 0, fontSize: 12, overflowWrap: 'anywhere' }}>{wordsOf(file)}</Box>
-              {file.converting && (
-                <Button
-                  size="small"
-                  color="inherit"
-                  onClick={file.converting.cancel}
-                  sx={{ py: 0, flex: 'none' }}
-                >
-                  Cancel
-                </Button>
-              )}
-            </Box>
+          <Slip key={job.id}>
+            <JobLine job={job} />
           </Slip>
         ),
       )}
@@ -59,13 +48,6 @@ export function FileNotices({
       ))}
     </Box>
   );
-}
-
-/** What is being done with a file. */
-function wordsOf({ name, keeping, converting }: IncomingFile): string {
-  if (keeping !== undefined)
-    return `Copying ${name} into this browser, ${Math.floor(keeping * 100)} %. Work with it meanwhile, but leave the page open.`;
-  return converting?.words ?? `Reading ${name}`;
 }
 
 function Slip({

@@ -43,7 +43,7 @@ export function ClipField({ label, value, hint, own, of, onChange, put }: Props)
   const [trouble, setTrouble] = useState<string>();
   const bring = async (file: File) => {
     setReading('reading');
-    const brought = await bringIn(file);
+    const brought = await bringIn(file, project.id);
     setReading(undefined);
     setTrouble(brought.notice && `${brought.notice.text} ${brought.notice.wayOut ?? ''}`);
     // By then another project may be open: it goes where it was meant to.

@@ -1,11 +1,11 @@
 import { Box } from '@mui/material';
 import { useSnackbar } from 'notistack';
-import { type ReactNode, useEffect } from 'react';
+import type { ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { takesKeys } from '../commands/focus';
 import { CAUTION } from '../notices';
 import { importFiles } from '../state/import-files';
 import { colors } from '../theme';
+import { usePastedFiles } from './use-pasted-files';
 
 /**
  * The views of a project as a place where files can be dropped or pasted, which come into it. What became of them is
@@ -20,16 +20,7 @@ export function DropZone({ says, children }: { readonly says: boolean; readonly 
       else enqueueSnackbar(`${notice.text} ${notice.wayOut ?? ''}`, { ...CAUTION, persist: true });
     }
   };
-  useEffect(() => {
-    const onPaste = (event: ClipboardEvent) => {
-      const files = [...(event.clipboardData?.files ?? [])];
-      if (files.length === 0 || takesKeys(event.target)) return;
-      event.preventDefault();
-      void take(files);
-    };
-    window.addEventListener('paste', onPaste);
-    return () => window.removeEventListener('paste', onPaste);
-  });
+  usePastedFiles((files) => void take(files));
   const { getRootProps, isDragActive } = useDropzone({
     noClick: true,
     noKeyboard: true,

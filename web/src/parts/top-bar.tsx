@@ -1,10 +1,12 @@
 import { Box, ButtonBase, InputBase } from '@mui/material';
+import { visuallyHidden } from '@mui/utils';
 import { Download } from 'lucide-react';
 import { renameProject } from '@skipback/core/project/actions';
 import type { Project } from '@skipback/core/project/schema';
 import { type ReactNode, useRef } from 'react';
 import { Link, NavLink } from 'react-router';
 import { CommandButton } from '../commands/command-button';
+import { JobsSign } from './jobs-sign';
 import { act } from '../state/project-store';
 import { useQueue } from '../state/queue';
 import { useRendering } from '../state/rendering';
@@ -33,7 +35,7 @@ export function Sign() {
 const WORDS = {
   saved: 'Saved',
   saving: 'Saving',
-  refused: 'Not saved: storage is full',
+  refused: 'Not saved',
   overtaken: 'Saved in another tab',
 } as const;
 
@@ -85,7 +87,7 @@ export function RenderSign() {
 
 /** The bar over a project's views: where we are, whether it is safe, what can be done. */
 export function TopBar({ project, children }: { readonly project: Project; readonly children: ReactNode }) {
-  const saving = useSaving((s) => s.state);
+  const { state: saving, why } = useSaving();
   /** Left with Escape: the name stays as it was. */
   const left = useRef(false);
   const tab = (to: string, label: string, end: boolean) => (
@@ -158,9 +160,15 @@ export function TopBar({ project, children }: { readonly project: Project; reado
       />
       <Box
         role="status"
+        title={why && `${why} Or save it as a file.`}
         sx={{ fontSize: 12.5, px: 0.5, color: saving === 'refused' ? colors.attention : colors.faint }}
       >
         {WORDS[saving]}
+        {saving === 'refused' && (
+          <Box component="span" sx={visuallyHidden}>
+            . {why} Or save it as a file.
+          </Box>
+        )}
       </Box>
       <CommandButton id="saveFile" name="Save as a file" size="small">
         <Download size={17} />
@@ -175,6 +183,7 @@ export function TopBar({ project, children }: { readonly project: Project; reado
         {tab(`/project/${project.id}/render`, 'Render', false)}
       </Box>
       <Box sx={{ flex: 1 }} />
+      <JobsSign />
       <RenderSign />
       <QueueSign to={`/project/${project.id}/render`} />
       {children}

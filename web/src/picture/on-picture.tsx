@@ -4,7 +4,6 @@ import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { useEffect } from 'react';
 import { useCommands } from '../commands/use-commands';
-import { stopFollowing } from '../state/following';
 import type { ClipState } from '../state/library';
 import { editOnPicture, leavePicture, useOnPicture } from '../state/on-picture';
 import { usePlaying } from '../state/playing';
@@ -32,13 +31,7 @@ export function OnPicture({ project, compiled, clips, width }: Props) {
   const seen = useSeen(project, compiled, clips);
   const position = usePlaying((s) => s.position);
   const say = useSay();
-  useEffect(
-    () => () => {
-      stopFollowing();
-      leavePicture();
-    },
-    [project.id],
-  );
+  useEffect(() => leavePicture, [project.id]);
   const { size } = project;
   const scale = width / size.width;
   const track =

@@ -10,6 +10,8 @@ import { CAUTION, TROUBLE } from '../notices';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useNavigate } from 'react-router';
+import { JobsSign } from '../parts/jobs-sign';
+import { usePastedFiles } from '../parts/use-pasted-files';
 import { RenderSign, Sign } from '../parts/top-bar';
 import { openDemo } from '../state/demo';
 import { whileNobodyHas } from '../state/tab-locks';
@@ -41,10 +43,12 @@ export function ShelfPage() {
   const [busy, setBusy] = useState<string | null>(null);
   const [showsSpace, setShowsSpace] = useState(false);
 
-  const attempt = async (words: string, work: () => Promise<string>) => {
+  /** Does something that ends with a project, which is opened then; undefined stays here. */
+  const attempt = async (words: string, work: () => Promise<string | undefined>) => {
     setBusy(words);
     try {
-      await navigate(`/project/${await work()}`);
+      const id = await work();
+      if (id !== undefined) await navigate(`/project/${id}`);
     } catch (problem) {
       enqueueSnackbar(
         sentenceOf(problem, 'That did not work: the browser gave it up. Try again, or reload the page.'),
@@ -59,24 +63,52 @@ export function ShelfPage() {
     openNextWith({ files: [...files], offersRecipes: true });
     return create(files[0]!.name.replace(/\.[^.]+$/, '') || 'New project');
   };
-  const onDrop = (files: File[]) => {
-    const project = files.find((f) => f.name.endsWith(PROJECT_FILE_EXTENSION) || f.name.endsWith('.zip'));
-    if (project)
-      return void attempt('Reading the project', async () => {
-        const { NoProject, readProjectFile } = await import('../state/project-file');
-        try {
-          const { id, lost } = await readProjectFile(project);
-          if (lost) enqueueSnackbar(lost, { ...CAUTION, autoHideDuration: 12_000 });
-          return id;
-        } catch (problem) {
-          // Numbered pictures, perhaps: what else it is, the project it would begin with says.
-          if (problem instanceof NoProject && !project.name.endsWith(PROJECT_FILE_EXTENSION))
-            return startWith(files);
-          throw problem;
-        }
-      });
-    if (files.length > 0) void attempt('Starting', () => startWith(files));
+  /** Reads a project file onto the shelf; undefined for a zip that is none. */
+  const readOne = async (file: File): Promise<string | undefined> => {
+    const { NoProject, readProjectFile } = await import('../state/project-file');
+    try {
+      const { id, lost } = await readProjectFile(file);
+      if (lost) enqueueSnackbar(`${file.name}: ${lost}`, { ...CAUTION, autoHideDuration: 12_000 });
+      return id;
+    } catch (problem) {
+      // Numbered pictures, perhaps: what else it is, the project it would begin with says.
+      if (problem instanceof NoProject && !file.name.endsWith(PROJECT_FILE_EXTENSION)) return undefined;
+      enqueueSnackbar(
+        `${file.name}: ${sentenceOf(problem, 'It could not be read: it may be damaged. Save it again where it came from.')}`,
+        TROUBLE,
+      );
+      return '';
+    }
   };
+  /** Project files go on the shelf, all of them; what else there is begins a project. */
+  const take = async (files: readonly File[]): Promise<string | undefined> => {
+    const others: File[] = [];
+    const ids: string[] = [];
+    for (const file of files) {
+      const read = /\.zip$/i.test(file.name) ? await readOne(file) : undefined;
+      if (read === undefined) others.push(file);
+      else if (read !== '') ids.push(read);
+    }
+    if (others.length > 0) return startWith(others);
+    if (ids.length === 1) return ids[0];
+    if (ids.length > 0) enqueueSnackbar(`${ids.length} projects are on the shelf`);
+    await refresh();
+    return undefined;
+  };
+  const onDrop = (files: readonly File[]) => {
+    if (files.length === 0) return;
+    const zips = files.filter((f) => /\.zip$/i.test(f.name)).length;
+    void attempt(zips > 1 ? 'Reading the projects' : zips === 1 ? 'Reading the project' : 'Starting', () =>
+      take(files),
+    );
+  };
+  usePastedFiles(onDrop);
+  const demo = () =>
+    void attempt('Fetching the demo', async () => {
+      const { id, wasThere } = await openDemo(setBusy);
+      if (wasThere) enqueueSnackbar('The demo is on the shelf already: this is it, as it was left.');
+      return id;
+    });
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     noKeyboard: true,
@@ -120,7 +152,8 @@ export function ShelfPage() {
 
   return (
     <Box
-      {...getRootProps()}
+      component="main"
+      {...getRootProps({ role: 'main' })}
       sx={{
         minHeight: '100%',
         outline: 'none',
@@ -129,6 +162,7 @@ export function ShelfPage() {
         boxShadow: isDragActive ? `inset 0 0 0 3px ${colors.forward}` : 'none',
       }}
     >
+      <title>Shelf · Skip Back</title>
       <input {...getInputProps({ 'aria-label': 'Choose videos or a project file' })} />
       <Box component="header" sx={{ display: 'flex', alignItems: 'center', gap: 1.5, mb: 4 }}>
         <Sign />
@@ -139,6 +173,7 @@ export function ShelfPage() {
         <Box role="status" sx={{ color: colors.quiet, mr: 1 }}>
           {busy}
         </Box>
+        <JobsSign />
         <RenderSign />
         <Button color="inherit" onClick={() => setShowsSpace(true)}>
           Storage
@@ -146,11 +181,7 @@ export function ShelfPage() {
         <Button color="inherit" onClick={open} disabled={busy !== null}>
           Import
         </Button>
-        <Button
-          color="inherit"
-          onClick={() => void attempt('Fetching the demo', () => openDemo(setBusy))}
-          disabled={busy !== null}
-        >
+        <Button color="inherit" onClick={demo} disabled={busy !== null}>
           Open the demo
         </Button>
         <Button
@@ -171,11 +202,7 @@ export function ShelfPage() {
         <QueuePanel />
       </Box>
       {projects?.length === 0 ? (
-        <Welcome
-          busy={busy}
-          onDemo={() => void attempt('Fetching the demo', () => openDemo(setBusy))}
-          onImport={open}
-        >
+        <Welcome busy={busy} onDemo={demo} onImport={open}>
           <ShelfGallery
             projects={[]}
             columns={6}

@@ -4,6 +4,8 @@ import type { Project } from '@skipback/core/project/schema';
 import { database } from '@skipback/media/storage/database';
 import { forgetUnsaved, notedUnsaved } from '@skipback/media/storage/journal';
 import { putProject, revisionOf } from '@skipback/media/storage/project-records';
+import { type Notice, warning } from '@skipback/core/notice';
+import { say } from './jobs';
 import { queryClient } from './library';
 import { act, useProjectStore } from './project-store';
 import { lastWritten } from './saving';
@@ -55,6 +57,33 @@ export async function actIn(
     if (performance.now() > ends) return 'elsewhere';
     await new Promise((resolve) => setTimeout(resolve, ASKS_MS));
   }
+}
+
+/** What is said where something could not be put into the project it was for. */
+const NOT_THERE = {
+  elsewhere: (name: string) =>
+    warning(
+      'elsewhere',
+      `${name} was read, but its project is worked on in another tab.`,
+      'Bring it in there: it need not be read again.',
+    ),
+  gone: (name: string) =>
+    warning('gone', `${name} was read, but its project is no more.`, 'Bring it into another one.'),
+} as const;
+
+/**
+ * Puts something into the project it was for, which may not be open any more; then that is said in passing. Gives what is
+ * to be said where it could not be put there.
+ */
+export async function landed(
+  projectId: string,
+  name: string,
+  change: string,
+  action: (project: Project) => Project,
+): Promise<Notice | undefined> {
+  const acted = await actIn(projectId, change, action);
+  if (acted === 'closed') say(`${name} is in ${(await projectNow(projectId))?.name ?? 'its project'}.`);
+  return acted === 'open' || acted === 'closed' ? undefined : NOT_THERE[acted](name);
 }
 
 /** A project as it is stored, with what is newer in the journal. */

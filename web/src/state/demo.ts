@@ -3,7 +3,6 @@ import type { Project } from '@skipback/core/project/schema';
 import { z } from 'zod';
 import { type MediaRecord, database } from '@skipback/media/storage/database';
 import { Said } from '@skipback/media/worker-client';
-import { freshId } from './ids';
 import { storeMedia } from './import-files';
 import { shelve } from './shelve';
 import { storeSong } from './song';
@@ -51,9 +50,21 @@ async function keepThumbnails(came: Thumbnails[string] | undefined, record: Medi
   await database.media.update(record.id, { thumbnails }).catch(() => undefined);
 }
 
-/** Fetches the demo projects and their clips from the server, puts them on the shelf, gives the first one's id. */
-export async function openDemo(told: (sentence: string) => void): Promise<string> {
-  const entries = IndexSchema.parse(await fetchJson('/demo/projects/index.json'));
+/** The id of a demo project on every shelf: it is there once. */
+const idOf = (entry: { readonly project: string }) => `demo-${entry.project.replace(/\.[^.]+$/, '')}`;
+
+/**
+ * Puts the demo's projects on the shelf with their clips, those that are not there yet; gives the first one's id, and
+ * whether all were there already, as they were left.
+ */
+export async function openDemo(
+  told: (sentence: string) => void,
+): Promise<{ readonly id: string; readonly wasThere: boolean }> {
+  const all = IndexSchema.parse(await fetchJson('/demo/projects/index.json'));
+  const there = await database.projects.bulkGet(all.map(idOf)).catch(() => []);
+  const entries = all.filter((_, i) => !there[i]);
+  const id = idOf(all[0]!);
+  if (entries.length === 0) return { id, wasThere: true };
   const projects = await Promise.all(entries.map((e) => fetchProject(e.project)));
   const files = new Map(projects.flatMap((p) => p.clips.map((c) => [c.mediaId, c.name] as const)));
   const ids = new Map<string, string>();
@@ -74,9 +85,9 @@ export async function openDemo(told: (sentence: string) => void): Promise<string
     const blob = await (await fetch(`/demo/media/${mediaId}`)).blob();
     ids.set(mediaId, (await storeSong(new File([blob], name, { type: 'audio/ogg' }))).id);
   }
-  const shelved = projects.map((project) => ({
+  const shelved = projects.map((project, i) => ({
     ...project,
-    id: freshId(),
+    id: idOf(entries[i]!),
     createdAt: Date.now(),
     clips: project.clips.map((c) => ({ ...c, mediaId: ids.get(c.mediaId)! })),
     song: project.song && { ...project.song, mediaId: ids.get(project.song.mediaId)! },
@@ -86,5 +97,5 @@ export async function openDemo(told: (sentence: string) => void): Promise<string
     const poster = await (await fetch(`/demo/projects/${entries[i]!.poster}`)).blob();
     await shelve(project, { poster, lengthFrames: entries[i]!.frames });
   }
-  return shelved[0]!.id;
+  return { id, wasThere: false };
 }

@@ -7,6 +7,8 @@ import type { Say } from '../picture/say';
 import { freshId } from './ids';
 import type { LoadedClip } from './library';
 import { editOnPicture, useOnPicture } from './on-picture';
+import { actIn, openProjectId } from './act-in';
+import { beginJob } from './jobs';
 import { act, useProjectStore } from './project-store';
 
 /** Found places kept for drawing while it goes on. */
@@ -23,6 +25,10 @@ export function follow(loaded: LoadedClip, track: Track, frame: number, say: Say
   const clipId = loaded.clip.id;
   const { sides } = waysFrom(track, frame, frameCount(loaded.record.facts.table));
   if (sides.length === 0) return;
+  const projectId = openProjectId();
+  if (projectId === undefined) return;
+  const job = beginJob({ projectId, kind: 'follow', name: track.name, words: `Following ${track.name}` });
+  job.signal.addEventListener('abort', () => mine.cancel());
   useOnPicture.setState({ underWay: { clipId, trackId: track.id, done: 0, total: 0, found: [] } });
   const { kind, width, height } = track;
   const clip = loaded.source;
@@ -34,8 +40,9 @@ export function follow(loaded: LoadedClip, track: Track, frame: number, say: Say
   function hear(reply: FollowReply): void {
     if (reply.kind === 'progress') {
       const { done, total } = reply;
+      job.tell({ share: done / Math.max(1, total) });
       const before = useOnPicture.getState().underWay;
-      if (!before) return;
+      if (before?.trackId !== track.id) return;
       const found = [...before.found, ...reply.found].slice(-MOST_SHOWN);
       return useOnPicture.setState({ underWay: { ...before, done, total, found } });
     }
@@ -43,13 +50,15 @@ export function follow(loaded: LoadedClip, track: Track, frame: number, say: Say
       running = undefined;
       useOnPicture.setState({ underWay: null });
     }
+    job.end();
     if (reply.kind === 'failed') return say(reply.sentence, true);
     if (reply.kind === 'nothing')
       return say(
         'There is nothing to hold on to here: too even, or too dark. Choose a place with corners, or a larger box; keys by hand work anywhere.',
         true,
       );
-    act(`follow ${track.name}`, (p) =>
+    // Its project may be closed by then: it lands there all the same.
+    void actIn(projectId!, `follow ${track.name}`, (p) =>
       reply.stretches.reduce((q, s) => setFollowed(q, clipId, track.id, s.from, s.places), p),
     );
     const places = reply.stretches.flatMap((s) => s.places);
@@ -61,7 +70,7 @@ export function follow(loaded: LoadedClip, track: Track, frame: number, say: Say
   }
 }
 
-/** Stops what is under way, as when its view is left; what it found stays. */
+/** Stops what is under way; what it found stays. */
 export function stopFollowing(): void {
   running?.cancel();
 }

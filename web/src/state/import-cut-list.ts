@@ -5,7 +5,7 @@ import { type Notice, failure, warning } from '@skipback/core/notice';
 import { addPiece } from '@skipback/core/project/actions';
 import { database } from '@skipback/media/storage/database';
 import { freshId } from './ids';
-import { actIn, projectNow } from './act-in';
+import { landed, projectNow } from './act-in';
 
 /** Whether a file is a cut list, by its ending. */
 export const isCutList = (file: File): boolean => /\.(edl|otio)$/i.test(file.name);
@@ -27,7 +27,8 @@ export async function importCutList(file: File, projectId: string): Promise<Noti
     records[i] ? [{ clip, table: records[i].facts.table }] : [],
   );
   const { pieces, missing, said } = piecesFrom(read.events, clips, freshId, project.rate);
-  await actIn(projectId, `read ${file.name}`, (p) => pieces.reduce(addPiece, p));
+  const lost = await landed(projectId, file.name, `read ${file.name}`, (p) => pieces.reduce(addPiece, p));
+  if (lost) return lost;
   const sentences = [
     ...(missing.length > 0
       ? [`It uses clips that are not here: ${missing.join(', ')}. Their events were left out.`]

@@ -9,7 +9,6 @@ import { type ClipFacts, FACTS_VERSION } from '@skipback/media/import/clip-facts
 import { type MediaRecord, database } from '@skipback/media/storage/database';
 import { sentenceOf } from '@skipback/media/worker-client';
 import { fingerprintOf, keepMediaFile, mediaFile } from '@skipback/media/storage/media-files';
-import { create } from 'zustand';
 import { type Converting, convertRefused, mayConvert } from './converting';
 import { freshId } from './ids';
 import { importCutList, isCutList } from './import-cut-list';
@@ -17,31 +16,11 @@ import { queryClient } from './library';
 import { isSong } from './song';
 import { importSound } from './sound-question';
 import { withSequences } from './sequences';
-import { actIn, openProjectId, projectNow } from './act-in';
-import { useProjectStore } from './project-store';
+import { landed, openProjectId, projectNow } from './act-in';
+import { type JobHand, Stopped, beginJob } from './jobs';
+import { select } from './selection';
 import { aroundSpan } from './views';
 import { pageReady } from './tab-locks';
-
-/** A file on its way in, or one that could not come in, with its sentence. */
-export interface IncomingFile {
-  readonly id: string;
-  /** The project it is for. */
-  readonly projectId: string | undefined;
-  readonly name: string;
-  /** Undefined while it is being read. */
-  readonly notice: Notice | undefined;
-  /** How much of it is kept, 0 to 1: it is used already while the rest is copied. */
-  readonly keeping?: number;
-  /** Set while the local server converts it. */
-  readonly converting?: Converting | undefined;
-}
-
-export const useIncoming = create<{ readonly files: readonly IncomingFile[] }>(() => ({ files: [] }));
-
-const update = (change: (files: readonly IncomingFile[]) => readonly IncomingFile[]) =>
-  useIncoming.setState(({ files }) => ({ files: change(files) }));
-
-export const dismissIncoming = (id: string): void => update((files) => files.filter((f) => f.id !== id));
 
 /** Reads a file and keeps it; a file kept before is not kept twice. The notice is set where something is to be said. */
 export async function storeMedia(
@@ -101,18 +80,16 @@ const notKept = (file: File): Notice =>
 
 /** Keeps a file while it is used already, and says how far that is. This page goes on with the one that was given: another would empty what is held of it. */
 async function keepBeside(mediaId: string, file: File, projectId: string | undefined): Promise<void> {
-  const id = freshId();
-  const say = (change: Partial<IncomingFile>) =>
-    update((list) => list.map((f) => (f.id === id ? { ...f, ...change } : f)));
-  update((list) => [...list, { id, projectId, name: file.name, notice: undefined, keeping: 0 }]);
+  const words = (share: number) =>
+    `Copying ${file.name} into this browser, ${Math.floor(share * 100)} %. Work with it meanwhile, but leave the page open.`;
+  const job = beginJob({ projectId, kind: 'file', name: file.name, words: words(0), beside: true });
   let told = 0;
   const { kept } = await keepMediaFile(mediaId, file, (share) => {
     if (share - told < 0.01) return;
     told = share;
-    say({ keeping: share });
+    job.tell({ words: words(share), share });
   });
-  if (kept) dismissIncoming(id);
-  else say({ notice: notKept(file) });
+  job.end(kept ? undefined : notKept(file));
 }
 
 const CONVERTED = info(
@@ -136,29 +113,6 @@ async function askToPersist(): Promise<void> {
   await navigator.storage.persist().catch(() => false);
 }
 
-/** What is said where a file could not be put into the project it was for. */
-const NOT_THERE = {
-  elsewhere: (name: string) =>
-    warning(
-      'elsewhere',
-      `${name} was read, but its project is worked on in another tab.`,
-      'Bring it in there: it need not be read again.',
-    ),
-  gone: (name: string) =>
-    warning('gone', `${name} was read, but its project is no more.`, 'Bring it into another one.'),
-} as const;
-
-/** A change of the project that a file was for; what is to be said where it could not be made. */
-async function landed(
-  projectId: string,
-  name: string,
-  change: string,
-  action: (project: Project) => Project,
-): Promise<Notice | undefined> {
-  const acted = await actIn(projectId, change, action);
-  return acted === 'open' || acted === 'closed' ? undefined : NOT_THERE[acted](name);
-}
-
 /**
  * Brings files into the project that is open now, whatever is open when they have been read: the first makes its format,
  * and its first piece where there is none. Gives what is to be said of each, if anything is.
@@ -168,44 +122,48 @@ export async function importFiles(
 ): Promise<{ readonly name: string; readonly notice: Notice | undefined }[]> {
   const projectId = openProjectId();
   if (projectId === undefined) return [];
-  const came: { name: string; notice: Notice | undefined }[] = [];
   const files = await withSequences(given);
-  const coming = files.map((file) => ({ file, id: freshId() }));
-  update((list) => [
-    ...list,
-    ...coming.map(({ file, id }) => ({ id, projectId, name: file.name, notice: undefined })),
-  ]);
+  const coming = files.map((file) => ({
+    file,
+    job: beginJob({ projectId, kind: 'file', name: file.name, words: `Reading ${file.name}` }),
+  }));
+  const came: { name: string; notice: Notice | undefined }[] = [];
   // Cut lists last: they name clips that may come with them.
-  for (const { file, id } of coming.toSorted(
+  for (const { file, job } of coming.toSorted(
     (a, b) => Number(isCutList(a.file)) - Number(isCutList(b.file)),
   )) {
-    const tell = (converting: Converting | undefined) =>
-      update((list) => list.map((f) => (f.id === id ? { ...f, converting } : f)));
-    const importing = isCutList(file)
-      ? importCutList(file, projectId)
-      : isSong(file)
-        ? importSound(file, projectId)
-        : importVideo(file, projectId, tell);
-    const notice = await importing.catch((problem: unknown) =>
-      failure(
+    try {
+      const importing = isCutList(file)
+        ? importCutList(file, projectId)
+        : isSong(file)
+          ? importSound(file, projectId, job)
+          : importVideo(file, projectId, job);
+      const notice = await importing;
+      job.end(notice);
+      came.push({ name: file.name, notice });
+    } catch (problem) {
+      if (problem instanceof Stopped) continue;
+      const notice = failure(
         'import',
         `${file.name} could not be brought in. ${sentenceOf(problem, 'The browser gave it up.')}`,
         'Try it again, or reload the page: everything else is saved.',
-      ),
-    );
-    if (notice) update((list) => list.map((f) => (f.id === id ? { ...f, notice } : f)));
-    else dismissIncoming(id);
-    came.push({ name: file.name, notice });
+      );
+      job.end(notice);
+      came.push({ name: file.name, notice });
+    }
   }
   return came;
 }
 
-async function importVideo(
-  file: File,
-  projectId: string,
-  tell: (converting: Converting | undefined) => void,
-): Promise<Notice | undefined> {
-  const { record, notice } = await storeMedia(file, tell, projectId);
+async function importVideo(file: File, projectId: string, job: JobHand): Promise<Notice | undefined> {
+  // A conversion is stopped where it is made, and says so.
+  let converting: Converting | undefined;
+  job.signal.addEventListener('abort', () => converting?.cancel());
+  const tell = (now: Converting | undefined) => {
+    converting = now;
+    job.tell({ words: now?.words ?? `Reading ${file.name}` });
+  };
+  const { record, notice } = await job.part(storeMedia(file, tell, projectId));
   if (!record) return notice;
   return (await addToProject(projectId, record.id, file.name, record.facts)) ?? notice;
 }
@@ -258,23 +216,33 @@ export const clipOf = (mediaId: string, name: string): Clip => ({
  */
 export async function bringIn(
   file: File,
+  projectId: string,
 ): Promise<{ clipId: string; add: (project: Project) => Project; notice?: Notice } | { notice: Notice }> {
-  const { record, notice } = await storeMedia(file);
+  const { record, notice } = await storeMedia(file, undefined, projectId);
   if (!record) return { notice };
-  const known = useProjectStore.getState().project?.clips.find((c) => c.mediaId === record.id);
+  const known = (await projectNow(projectId))?.clips.find((c) => c.mediaId === record.id);
   const clip = known ?? clipOf(record.id, file.name);
   const add = (project: Project) =>
     project.clips.some((c) => c.id === clip.id) ? project : addClip(project, clip);
   return { clipId: clip.id, add, ...(notice && { notice }) };
 }
 
-function addToProject(
+async function addToProject(
   projectId: string,
   mediaId: string,
   name: string,
   facts: ClipFacts,
 ): Promise<Notice | undefined> {
   const clip = clipOf(mediaId, name);
+  const known = (await projectNow(projectId))?.clips.find((c) => c.mediaId === mediaId);
+  if (known) {
+    // It is where one looks for it.
+    if (openProjectId() === projectId) select({ clipId: known.id });
+    return info(
+      'known',
+      `${name} is in the project already${known.name === name ? '' : `, as ${known.name}`}.`,
+    );
+  }
   return landed(projectId, name, `import ${name}`, (project) => {
     if (project.clips.some((c) => c.mediaId === mediaId)) return project;
     const first = project.clips.length === 0;

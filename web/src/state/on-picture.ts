@@ -37,4 +37,4 @@ export const useOnPicture = create<OnPicture>(() => nothing);
 export const editOnPicture = (editing: Editing | null): void =>
   useOnPicture.setState({ editing, corner: null });
 
-export const leavePicture = (): void => useOnPicture.setState(nothing);
+export const leavePicture = (): void => useOnPicture.setState({ editing: null, corner: null });

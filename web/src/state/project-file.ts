@@ -12,20 +12,41 @@ import { shelve } from './shelve';
 import { storeSong } from './song';
 
 /** The project and its media as one zip: `project.json`, and the files under `media/` by media id, sounds under `song/`. */
-export async function writeProjectFile(project: Project): Promise<{ file: Blob; missing: string[] }> {
+export async function writeProjectFile(
+  project: Project,
+  tell: (share: number) => void = () => undefined,
+  signal?: AbortSignal,
+): Promise<{ file: Blob; missing: string[] }> {
   const zip = new ZipWriter(new BlobWriter('application/zip'), { level: 0 });
   await zip.add('project.json', new TextReader(JSON.stringify(project, null, 2)));
-  const missing: string[] = [];
-  for (const clip of new Map(project.clips.map((c) => [c.mediaId, c])).values()) {
-    const file = await mediaFile(clip.mediaId);
-    if (file) await zip.add(`media/${clip.mediaId}/${clip.name}`, new BlobReader(file));
-    else missing.push(clip.name);
-  }
+  const clips = new Map(project.clips.map((c) => [c.mediaId, c]));
   const sounds = [...(project.song ? [project.song] : []), ...ownSounds(project)];
-  for (const { mediaId, name } of new Map(sounds.map((s) => [s.mediaId, s])).values()) {
-    const file = await mediaFile(mediaId);
-    if (file) await zip.add(`song/${mediaId}/${name}`, new BlobReader(file));
-    else missing.push(name);
+  const wanted = [
+    ...[...clips.values()].map(({ mediaId, name }) => ({ folder: 'media', mediaId, name })),
+    ...[...new Map(sounds.map((s) => [s.mediaId, s])).values()].map(({ mediaId, name }) => ({
+      folder: 'song',
+      mediaId,
+      name,
+    })),
+  ];
+  const files = await Promise.all(wanted.map(async (w) => ({ ...w, file: await mediaFile(w.mediaId) })));
+  const bytes = files.reduce((sum, { file }) => sum + (file?.size ?? 0), 0);
+  const missing: string[] = [];
+  let done = 0;
+  for (const { folder, mediaId, name, file } of files) {
+    if (!file) {
+      missing.push(name);
+      continue;
+    }
+    const onprogress = (written: number) => {
+      tell((done + written) / Math.max(1, bytes));
+      return undefined;
+    };
+    await zip.add(`${folder}/${mediaId}/${name}`, new BlobReader(file), {
+      onprogress,
+      ...(signal && { signal }),
+    });
+    done += file.size;
   }
   return { file: await zip.close(), missing };
 }

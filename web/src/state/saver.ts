@@ -11,7 +11,8 @@ export interface SaverPorts {
   forget(project: Project, revision: number): void;
   now(): number;
   after(ms: number, work: () => void): () => void;
-  tell(state: SaveState): void;
+  /** `why` is what the database threw, where it refused. */
+  tell(state: SaveState, why?: unknown): void;
 }
 
 /** `overtaken`: a newer state was written elsewhere; this tab writes no more. */
@@ -86,11 +87,11 @@ export class Saver {
       }
       this.ports.forget(project, revision);
       if (!this.waiting) this.ports.tell('saved');
-    } catch {
+    } catch (why) {
       // It waits for the next try, unless something newer does.
       this.waiting ??= project;
       this.ports.note(project, revision);
-      this.ports.tell('refused');
+      this.ports.tell('refused', why);
     }
   }
 }

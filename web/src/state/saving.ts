@@ -3,10 +3,14 @@ import { forgetUnsaved, noteUnsaved } from '@skipback/media/storage/journal';
 import { putProject, writeProject } from '@skipback/media/storage/project-records';
 import { create } from 'zustand';
 import { type Versions, useProjectStore } from './project-store';
+import { notKeptSentence } from './shelve';
 import { type SaveState, Saver, type SaverPorts } from './saver';
 
 /** Whether the open project is safe. */
-export const useSaving = create<{ readonly state: SaveState }>(() => ({ state: 'saved' }));
+export const useSaving = create<{
+  readonly state: SaveState;
+  /** Why it is not, in a sentence. */ readonly why: string;
+}>(() => ({ state: 'saved', why: '' }));
 
 /** Result length as last worked out, the picture for the shelf and its result frame: kept with the project. */
 export const shelfFacts = {
@@ -40,7 +44,7 @@ const ports: SaverPorts = {
     const timer = setTimeout(work, ms);
     return () => clearTimeout(timer);
   },
-  tell: (state) => useSaving.setState({ state }),
+  tell: (state, why) => useSaving.setState({ state, why: state === 'refused' ? notKeptSentence(why) : '' }),
 };
 
 let open: Saver | undefined;
@@ -56,7 +60,7 @@ export const lastWritten = (projectId: string): Promise<void> => writing.get(pro
  */
 export function startAutosave(revision: number, unsaved: boolean): () => void {
   const saver = (open = new Saver(ports, revision));
-  useSaving.setState({ state: 'saved' });
+  useSaving.setState({ state: 'saved', why: '' });
   const { project: opened, letter, other } = useProjectStore.getState();
   if (opened) versions.set(opened, { letter, other });
   if (unsaved && opened) saver.change(opened);

@@ -10,24 +10,12 @@ import { database } from '@skipback/media/storage/database';
 import { sentenceOf } from '@skipback/media/worker-client';
 import { fingerprintOf, keepMediaFile, mediaFile } from '@skipback/media/storage/media-files';
 import { useQuery } from '@tanstack/react-query';
-import { create } from 'zustand';
 import { freshId } from './ids';
 import { queryClient } from './library';
-import { actIn } from './act-in';
+import { landed } from './act-in';
+import { type JobHand, Stopped, beginJob } from './jobs';
 import { useProjectStore } from './project-store';
 import { pageReady } from './tab-locks';
-
-/** What is being done with a song, and what is to be said of it. */
-interface SongWork {
-  /** The project it is for. */
-  readonly projectId: string | null;
-  readonly doing: string | null;
-  /** 0 to 1. */
-  readonly share: number;
-  readonly notice: Notice | null;
-}
-
-export const useSongWork = create<SongWork>(() => ({ projectId: null, doing: null, share: 0, notice: null }));
 
 const SOUND_FILES = /\.(wav|mp3|flac|ogg|oga|opus|m4a|aac)$/i;
 
@@ -51,13 +39,23 @@ export async function storeSong(file: File): Promise<{ id: string; kept: boolean
   return { id, kept };
 }
 
-/** Brings a song into a project and finds its beats. Gives what is wrong, if anything is. */
-export async function importSong(file: File, projectId: string): Promise<Notice | undefined> {
-  const tell = (doing: string) => (share: number) => useSongWork.setState({ doing, share });
-  useSongWork.setState({ projectId, doing: `Reading ${file.name}`, share: 0, notice: null });
+/** Brings a song into a project and finds its beats, as a job of its own or as part of one. Gives what is to be said of it, if anything is. */
+export async function importSong(
+  file: File,
+  projectId: string,
+  within?: JobHand,
+): Promise<Notice | undefined> {
+  const words = `Reading ${file.name}`;
+  const job = within ?? beginJob({ projectId, kind: 'song', name: file.name, words });
+  job.tell({ kind: 'song', words, share: 0 });
+  const end = (notice?: Notice) => {
+    if (!within) job.end(notice);
+    return notice;
+  };
   try {
-    const { id, kept } = await storeSong(file);
-    const facts = await soundClient.load(id, file, file.name, tell(`Reading ${file.name}`));
+    const { id, kept } = await job.part(storeSong(file));
+    const told = (share: number) => job.tell({ share });
+    const facts = await job.part(soundClient.load(id, file, file.name, told));
     queryClient.setQueryData(['sound', id], facts);
     const song: Song = {
       mediaId: id,
@@ -73,38 +71,45 @@ export async function importSong(file: File, projectId: string): Promise<Notice 
       second: null,
       envelopes: DEFAULT_ENVELOPES,
     };
-    await actIn(projectId, `import ${file.name}`, (p) => setSong(p, song));
-    await findBeats(song, projectId);
-    if (kept) return undefined;
-    return warning(
-      'not-kept',
-      `The browser would not keep ${file.name}: its storage is full or switched off.`,
-      'It works until this page closes. Save the project as a file to keep it.',
+    const lost = await landed(projectId, file.name, `import ${file.name}`, (p) => setSong(p, song));
+    if (lost) return end(lost);
+    const notice = await beatsOf(song, projectId, job);
+    if (kept) return end(notice);
+    return end(
+      warning(
+        'not-kept',
+        `The browser would not keep ${file.name}: its storage is full or switched off.`,
+        'It works until this page closes. Save the project as a file to keep it.',
+      ),
     );
   } catch (error) {
-    const notice = failure('song', sentenceOf(error, `${file.name} could not be read. Try it again.`));
-    useSongWork.setState({ notice });
-    return notice;
-  } finally {
-    useSongWork.setState({ doing: null });
+    if (!(error instanceof Stopped))
+      return end(failure('song', sentenceOf(error, `${file.name} could not be read. Try it again.`)));
+    if (within) throw error;
+    return undefined;
   }
 }
 
 /** Finds the beats of a project's song from its sound, and takes them as its grid. */
 export async function findBeats(song: Song, projectId: string): Promise<void> {
-  useSongWork.setState({ projectId, doing: 'Finding the beats', share: 0, notice: null });
+  const job = beginJob({ projectId, kind: 'song', name: song.name, words: 'Finding the beats', share: 0 });
   try {
-    const analysis = await soundClient.analyse(song.mediaId, (share) => useSongWork.setState({ share }));
-    await actIn(projectId, 'find the beats', (p) =>
-      p.song?.mediaId === song.mediaId ? takeFound(p, analysis) : p,
-    );
-    if (analysis.grid.beats.length === 0)
-      useSongWork.setState({
-        notice: info('no-beats', 'No beats were found: type the tempo, or tap along.'),
-      });
-  } finally {
-    useSongWork.setState({ doing: null });
+    job.end(await beatsOf(song, projectId, job));
+  } catch (error) {
+    if (!(error instanceof Stopped))
+      job.end(failure('beats', sentenceOf(error, 'The beats could not be found. Try it again.')));
   }
+}
+
+/** Finds and takes the beats as part of a job; what is to be said, if anything is. Throws `Stopped`. */
+async function beatsOf(song: Song, projectId: string, job: JobHand): Promise<Notice | undefined> {
+  job.tell({ words: 'Finding the beats', share: 0 });
+  const analysis = await job.part(soundClient.analyse(song.mediaId, (share) => job.tell({ share })));
+  const lost = await landed(projectId, `The beats of ${song.name}`, 'find the beats', (p) =>
+    p.song?.mediaId === song.mediaId ? takeFound(p, analysis) : p,
+  );
+  if (lost || analysis.grid.beats.length > 0) return lost;
+  return info('no-beats', 'No beats were found: type the tempo, or tap along.');
 }
 
 /** A sound of the store, loaded into the sound worker; its length and peaks. */

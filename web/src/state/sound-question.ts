@@ -2,6 +2,7 @@ import type { Notice } from '@skipback/core/notice';
 import { create } from 'zustand';
 import { projectNow } from './act-in';
 import { bringOwnSound } from './own-sounds';
+import type { JobHand } from './jobs';
 import { importSong } from './song';
 
 /** What a sound that is brought in is to be, where the project has a song. */
@@ -38,9 +39,9 @@ function ask(name: string, projectId: string, song: string): Promise<Use> {
 }
 
 /** Brings a sound into a project: the first as its song; where there is a song, what it is to be is asked. */
-export async function importSound(file: File, projectId: string): Promise<Notice | undefined> {
+export async function importSound(file: File, projectId: string, job: JobHand): Promise<Notice | undefined> {
   const song = (await projectNow(projectId))?.song;
   const use = song ? await ask(file.name, projectId, song.name) : 'song';
-  if (use === 'song') return importSong(file, projectId);
-  return use === 'placed' ? bringOwnSound(file, projectId) : undefined;
+  if (use === 'song') return importSong(file, projectId, job);
+  return use === 'placed' ? bringOwnSound(file, projectId, job) : undefined;
 }

@@ -3,22 +3,30 @@ import { useSnackbar } from 'notistack';
 import { useCallback } from 'react';
 import { CAUTION, TROUBLE } from '../notices';
 import { download, fileName } from './download';
-import { PROJECT_FILE_EXTENSION } from './shelve';
+import { Stopped, beginJob } from './jobs';
+import { PROJECT_FILE_EXTENSION, notKeptSentence } from './shelve';
 
-/** Saves the project with its clips as one file, and says what could not go in. */
+/** Saves the project with its clips as one file, as a job that can be stopped, and says what could not go in. */
 export function useSaveFile(project: Project): () => void {
   const { enqueueSnackbar } = useSnackbar();
   return useCallback(() => {
     void (async () => {
+      const name = `${fileName(project.name)}${PROJECT_FILE_EXTENSION}`;
+      const words = `Saving ${name}`;
+      const job = beginJob({ projectId: project.id, kind: 'save', name, words });
       try {
         const { writeProjectFile } = await import('./project-file');
-        const { file, missing } = await writeProjectFile(project);
-        download(file, `${fileName(project.name)}${PROJECT_FILE_EXTENSION}`);
+        const told = (share: number) => job.tell({ share });
+        const { file, missing } = await job.part(writeProjectFile(project, told, job.signal));
+        download(file, name);
         if (missing.length > 0)
           enqueueSnackbar(`Saved without ${missing.join(', ')}: not in this browser any more.`, CAUTION);
         else enqueueSnackbar('Saved as a file, clips included');
-      } catch {
-        enqueueSnackbar('The file could not be made: there is no memory left for it.', TROUBLE);
+      } catch (problem) {
+        if (!(problem instanceof Stopped))
+          enqueueSnackbar(`${name} could not be made. ${notKeptSentence(problem)}`, TROUBLE);
+      } finally {
+        job.end();
       }
     })();
   }, [project, enqueueSnackbar]);
