@@ -51,7 +51,7 @@ export function ProjectFrame({
   return (
     <DropZone says={view !== 'Weave'}>
       <title>{`${project.name} · ${view} · Skip Back`}</title>
-      <Box ref={main} sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
+      <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
         <TopBar project={project}>
           <VersionFlip />
           <CommandButton id="undo">
@@ -78,7 +78,14 @@ export function ProjectFrame({
             </Button>
           )}
         </TopBar>
-        {children}
+        <Box
+          ref={main}
+          component="main"
+          tabIndex={-1}
+          sx={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0, outline: 'none' }}
+        >
+          {children}
+        </Box>
       </Box>
       <HistoryOf project={project} anchor={history} onClose={() => setHistory(null)} />
       <HelpSheet open={help} onClose={() => setHelp(false)} />
@@ -110,14 +117,12 @@ function HistoryOf(props: {
 
 /** Goes into a view that was gone to, so that Tab goes on there; not into the one that was opened. */
 function useFocusOnView(pathname: string) {
-  const room = useRef<HTMLDivElement>(null);
+  const main = useRef<HTMLElement>(null);
   const before = useRef(pathname);
   useEffect(() => {
     if (before.current === pathname) return;
     before.current = pathname;
-    const main = room.current?.querySelector('main');
-    main?.setAttribute('tabindex', '-1');
-    main?.focus({ preventScroll: true });
+    main.current?.focus({ preventScroll: true });
   }, [pathname]);
-  return room;
+  return main;
 }

@@ -88,7 +88,7 @@ export function BeatsPage({ project }: { readonly project: Project }) {
           ),
       )}
       {!song ? (
-        <Box component="main" sx={{ flex: 1, display: 'grid', placeItems: 'center' }}>
+        <Box sx={{ flex: 1, display: 'grid', placeItems: 'center' }}>
           <Box sx={{ textAlign: 'center', maxWidth: 440 }}>
             <Box component="h1" sx={{ m: 0, mb: 1, fontSize: 22, fontWeight: 600 }}>
               Drop a song here
@@ -103,7 +103,7 @@ export function BeatsPage({ project }: { readonly project: Project }) {
           </Box>
         </Box>
       ) : (
-        <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', gap: 2, p: 2, pl: 0 }}>
+        <Box sx={{ flex: 1, minHeight: 0, display: 'flex', gap: 2, p: 2, pl: 0 }}>
           <Box component="h1" sx={visuallyHidden}>
             Beats of {song.name}
           </Box>

@@ -85,7 +85,7 @@ export function BenchPage({ project }: { readonly project: Project }) {
         }}
       />
 
-      <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
+      <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
         <Box component="h1" sx={visuallyHidden}>
           {project.name}
         </Box>

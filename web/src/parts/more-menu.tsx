@@ -20,7 +20,12 @@ export function MoreMenu({
       >
         <EllipsisVertical size={15} />
       </IconButton>
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+      <Menu
+        anchorEl={anchor}
+        open={anchor !== null}
+        onClose={() => setAnchor(null)}
+        slotProps={{ paper: { role: 'dialog', 'aria-label': `More for ${name}` } }}
+      >
         {items.map(([words, action]) => (
           <MenuItem
             key={words}

@@ -160,13 +160,14 @@ export function TopBar({ project, children }: { readonly project: Project; reado
       />
       <Box
         role="status"
-        title={why && `${why} Or save it as a file.`}
+        title={why ? `${why.sentence} Or save it as a file.` : ''}
         sx={{ fontSize: 12.5, px: 0.5, color: saving === 'refused' ? colors.attention : colors.faint }}
       >
         {WORDS[saving]}
-        {saving === 'refused' && (
+        {why && `: ${why.words}`}
+        {why && (
           <Box component="span" sx={visuallyHidden}>
-            . {why} Or save it as a file.
+            . {why.sentence} Or save it as a file.
           </Box>
         )}
       </Box>

@@ -184,8 +184,12 @@ export function NewHands({ editing, seen, size, scale, say }: Props) {
       ))}
       <Box
         ref={hand}
-        onPointerDown={(event: PointerEvent) => event.stopPropagation()}
-        sx={{ opacity: 0, '&:focus-within': { opacity: 1 } }}
+        sx={{
+          opacity: 0,
+          '&:focus-within': { opacity: 1 },
+          // A press there is one on the picture.
+          '& > *': { pointerEvents: 'none !important' },
+        }}
       >
         <Handle
           x={cross.x / size.width}

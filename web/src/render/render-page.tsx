@@ -80,7 +80,6 @@ export function RenderPage({ project }: { readonly project: Project }) {
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
       <Box
-        component="main"
         sx={{
           flex: 1,
           overflowY: 'auto',
@@ -184,7 +183,6 @@ function spoken(state: RenderState): string {
   if (state.kind === 'running')
     return `${state.name}: ${10 * Math.floor((10 * state.done) / Math.max(1, state.total))} %`;
   if (state.kind === 'done') return `${state.name} is made.`;
-  if (state.kind === 'failed') return state.sentence;
   return state.kind === 'cancelled' ? 'Cancelled.' : '';
 }
 

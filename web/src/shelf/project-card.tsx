@@ -98,6 +98,7 @@ export function ProjectCard({ record, onOpen, onRename, onDuplicate, onDelete }:
         open={anchor !== null}
         onClose={() => setAnchor(null)}
         slotProps={{
+          paper: { role: 'dialog', 'aria-label': `More for ${record.name}` },
           transition: {
             onExited: () => {
               if (renamesNext) setRenaming(true);

@@ -161,9 +161,11 @@ async function importVideo(file: File, projectId: string, job: JobHand): Promise
   job.signal.addEventListener('abort', () => converting?.cancel());
   const tell = (now: Converting | undefined) => {
     converting = now;
+    if (job.signal.aborted) return now?.cancel();
     job.tell({ words: now?.words ?? `Reading ${file.name}` });
   };
   const { record, notice } = await job.part(storeMedia(file, tell, projectId));
+  job.tell({ stop: undefined });
   if (!record) return notice;
   return (await addToProject(projectId, record.id, file.name, record.facts)) ?? notice;
 }

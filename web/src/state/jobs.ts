@@ -64,7 +64,7 @@ export function beginJob(
   return {
     signal: abort.signal,
     tell: change,
-    part: (work) => Promise.race([work, stopped]),
+    part: (work) => Promise.race([stopped, work]),
     end: (notice) => (notice ? change({ notice, stop: undefined }) : dismissJob(id)),
   };
 }

@@ -18,10 +18,7 @@ const BeatsSchema = z.object({ from: z.int().min(0), to: z.int().min(1) });
 /** What of the bench is kept with a project, beside what the project is: where one was in it. */
 const BenchSchema = z.object({
   playing: z.object({
-    showing: z.enum(['result', 'source']),
     position: FrameSchema,
-    sourceFrame: FrameSchema,
-    sourceClipId: id,
     loops: z.boolean(),
     pace: z.number().min(0.1).max(4),
     muted: z.boolean(),

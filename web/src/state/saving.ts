@@ -3,14 +3,17 @@ import { forgetUnsaved, noteUnsaved } from '@skipback/media/storage/journal';
 import { putProject, writeProject } from '@skipback/media/storage/project-records';
 import { create } from 'zustand';
 import { type Versions, useProjectStore } from './project-store';
-import { notKeptSentence } from './shelve';
+import { whyNotKept } from './shelve';
 import { type SaveState, Saver, type SaverPorts } from './saver';
 
-/** Whether the open project is safe. */
-export const useSaving = create<{
+interface Saving {
   readonly state: SaveState;
-  /** Why it is not, in a sentence. */ readonly why: string;
-}>(() => ({ state: 'saved', why: '' }));
+  /** Why it is refused. */
+  readonly why: ReturnType<typeof whyNotKept> | undefined;
+}
+
+/** Whether the open project is safe. */
+export const useSaving = create<Saving>(() => ({ state: 'saved', why: undefined }));
 
 /** Result length as last worked out, the picture for the shelf and its result frame: kept with the project. */
 export const shelfFacts = {
@@ -44,7 +47,7 @@ const ports: SaverPorts = {
     const timer = setTimeout(work, ms);
     return () => clearTimeout(timer);
   },
-  tell: (state, why) => useSaving.setState({ state, why: state === 'refused' ? notKeptSentence(why) : '' }),
+  tell: (state, why) => useSaving.setState({ state, why: state === 'refused' ? whyNotKept(why) : undefined }),
 };
 
 let open: Saver | undefined;
@@ -60,7 +63,7 @@ export const lastWritten = (projectId: string): Promise<void> => writing.get(pro
  */
 export function startAutosave(revision: number, unsaved: boolean): () => void {
   const saver = (open = new Saver(ports, revision));
-  useSaving.setState({ state: 'saved', why: '' });
+  useSaving.setState({ state: 'saved', why: undefined });
   const { project: opened, letter, other } = useProjectStore.getState();
   if (opened) versions.set(opened, { letter, other });
   if (unsaved && opened) saver.change(opened);

@@ -24,20 +24,41 @@ export async function shelve(
   return project.id;
 }
 
-/** Why something could not be written, and what can be done, by what the browser threw. */
-export function notKeptSentence(problem: unknown): string {
-  const name = problem instanceof Error ? problem.name : '';
+/** Why something could not be written: a few words, and a sentence with what can be done. */
+export function whyNotKept(problem: unknown): { readonly words: string; readonly sentence: string } {
+  const { name = '', message = '' } = (problem ?? {}) as Partial<Error>;
   if (name === 'QuotaExceededError')
-    return 'The disk, or what the browser allows, is full: free some under Storage on the shelf, then try it again.';
+    return {
+      words: 'storage is full',
+      sentence:
+        'The disk, or what the browser allows, is full: free some under Storage on the shelf, then try it again.',
+    };
   if (name === 'NotReadableError' || name === 'NotFoundError')
-    return 'A file it needs cannot be read any more: choose it again beside its clip, then save.';
-  if (problem instanceof RangeError || name === 'RangeError')
-    return 'There is no memory left for it: close other pages, or save projects with fewer clips.';
+    return {
+      words: 'a file cannot be read',
+      sentence: 'A file it needs cannot be read any more: choose it again beside its clip, then save.',
+    };
+  if (name === 'RangeError')
+    return {
+      words: 'no memory left',
+      sentence: 'There is no memory left for it: close other pages, or save projects with fewer clips.',
+    };
   if (name === 'NotAllowedError' || name === 'SecurityError')
-    return 'The browser does not let this page write: allow storage for it, or use another window than a private one.';
+    return {
+      words: 'storage is switched off',
+      sentence:
+        'The browser does not let this page write: allow storage for it, or use another window than a private one.',
+    };
   if (name === 'InvalidStateError' || name === 'DatabaseClosedError')
-    return 'The browser closed this page’s storage: reload the page. What is open is kept until then.';
-  return `The browser says: ${problem instanceof Error && problem.message ? problem.message : 'nothing more'}. Try it again, or reload the page.`;
+    return {
+      words: 'storage was closed',
+      sentence: 'The browser closed this page’s storage: reload the page. What is open is kept until then.',
+    };
+  const said = message.replace(/\.$/, '') || 'nothing more';
+  return {
+    words: 'the browser refused',
+    sentence: `The browser says: ${said}. Try it again, or reload the page.`,
+  };
 }
 
 /** What to say of a database that does not answer. */

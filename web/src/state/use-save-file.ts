@@ -4,7 +4,7 @@ import { useCallback } from 'react';
 import { CAUTION, TROUBLE } from '../notices';
 import { download, fileName } from './download';
 import { Stopped, beginJob } from './jobs';
-import { PROJECT_FILE_EXTENSION, notKeptSentence } from './shelve';
+import { PROJECT_FILE_EXTENSION, whyNotKept } from './shelve';
 
 /** Saves the project with its clips as one file, as a job that can be stopped, and says what could not go in. */
 export function useSaveFile(project: Project): () => void {
@@ -24,7 +24,7 @@ export function useSaveFile(project: Project): () => void {
         else enqueueSnackbar('Saved as a file, clips included');
       } catch (problem) {
         if (!(problem instanceof Stopped))
-          enqueueSnackbar(`${name} could not be made. ${notKeptSentence(problem)}`, TROUBLE);
+          enqueueSnackbar(`${name} could not be made. ${whyNotKept(problem).sentence}`, TROUBLE);
       } finally {
         job.end();
       }
