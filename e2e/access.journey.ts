@@ -69,7 +69,7 @@ test('every sheet has a name, and nothing is wrong with it by any rule', async (
   await page.getByRole('link', { name: 'Render' }).first().click();
   await look(press('Many at once'), 'Many');
   await page.getByRole('link', { name: 'To the shelf' }).click();
-  await look(press('Storage'), 'Storage');
+  await look(press('Storage'), 'What is kept here');
 });
 
 test('looks are added, placed and driven by keyboard alone, with enough contrast, names and roles', async ({

@@ -39,7 +39,7 @@ test('keys work on what is under the playhead, whichever clip the strip shows', 
   await page.keyboard.press('o');
   await expect(page.getByLabel('Span out', { exact: true })).toHaveValue('16');
   await page.keyboard.press('s');
-  await expect(page.getByTestId('timecode')).toContainText('15');
+  await expect(page.getByTestId('source-frame')).toHaveText('frame 15');
   await page.keyboard.press('s');
   await resultAt(page, 3);
   await page.keyboard.press('h');
@@ -149,7 +149,7 @@ test('a key can be changed, letters switched off; a key that can do nothing says
   // An empty project has nothing to mark.
   await page.getByRole('link', { name: 'To the shelf' }).click();
   await page.getByRole('button', { name: 'New project', exact: true }).click();
-  await page.waitForURL(/project/);
+  await page.getByText('Drop a video here').waitFor();
   await page.keyboard.press('m');
   await expect(page.getByText('There is no frame under the playhead yet.')).toBeVisible();
   await page.keyboard.press('g');

@@ -3,7 +3,7 @@ import { appendFile, copyFile, readFile, rm, stat, truncate } from 'node:fs/prom
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { WORK, codedClip } from './coded-clips';
-import { addBoomerang, enter, expect, startWith, test } from './journey';
+import { addBoomerang, enter, expect, setSpan, startWith, test } from './journey';
 
 /** Lets the page keep no more than so many bytes beyond what it keeps now; undefined lifts it. */
 async function allow(page: Page, more: number | undefined): Promise<void> {
@@ -48,7 +48,7 @@ test('when the room runs out in the middle of an import or a render it is said, 
 
 test('where a file cannot even be begun it is said, and it is made once it can be', async ({ page }) => {
   await startWith(page, await codedClip('vp9'));
-  await enter(page, 'Span out', '20');
+  await setSpan(page, 0, 20);
   await page.getByRole('link', { name: 'Render' }).first().click();
   await page.evaluate(() => {
     const { prototype } = FileSystemDirectoryHandle;

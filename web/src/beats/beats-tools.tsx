@@ -1,6 +1,7 @@
+import { FileButton } from '../parts/file-button';
 import { timeAt } from '../state/time-at';
 import { parseAmount } from '@skipback/core/time/amount';
-import { Box, Button } from '@mui/material';
+import { Box } from '@mui/material';
 import {
   type BeatGrid,
   barAt,
@@ -237,20 +238,16 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
       <TapCard song={song} playing={playing} />
       <Card title="Files">
         <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap' }}>
-          <Button size="small" color="inherit" component="label" sx={{ minWidth: 0, py: 0 }}>
+          <FileButton
+            size="small"
+            color="inherit"
+            sx={{ minWidth: 0, py: 0 }}
+            label="Read a MIDI file or markers"
+            accept=".mid,.midi,.csv,.txt"
+            onFile={(file) => void readFile(file)}
+          >
             Read MIDI or markers
-            <input
-              type="file"
-              hidden
-              accept=".mid,.midi,.csv,.txt"
-              aria-label="Read a MIDI file or markers"
-              onChange={(event) => {
-                const file = event.target.files?.[0];
-                if (file) void readFile(file);
-                event.target.value = '';
-              }}
-            />
-          </Button>
+          </FileButton>
           <Small
             onPress={() =>
               download(

@@ -1,4 +1,5 @@
-import { Box, Button, IconButton } from '@mui/material';
+import { FileButton } from '../parts/file-button';
+import { Box, IconButton } from '@mui/material';
 import { X } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import type { Notice } from '@skipback/core/notice';
@@ -90,18 +91,16 @@ function AboutClip({ state }: { readonly state: ClipState }) {
               wayOut: 'Its pieces are kept. Choose the file, or drop it here.',
             }}
           />
-          <Button size="small" variant="outlined" color="inherit" component="label" sx={{ mt: 0.5 }}>
+          <FileButton
+            size="small"
+            variant="outlined"
+            color="inherit"
+            sx={{ mt: 0.5 }}
+            label={`Choose the file of ${clip.name}`}
+            onFile={(file) => void relink(clip, file).then(setTrouble)}
+          >
             Choose the file
-            <input
-              type="file"
-              hidden
-              aria-label={`Choose the file of ${clip.name}`}
-              onChange={(event) => {
-                const file = event.target.files?.[0];
-                if (file) void relink(clip, file).then(setTrouble);
-              }}
-            />
-          </Button>
+          </FileButton>
         </>
       )}
       {trouble && <NoticeLine notice={trouble} />}

@@ -1,4 +1,4 @@
-import { useCommand } from '../commands/use-commands';
+import { useCommand, useKeyOf } from '../commands/use-commands';
 import { Box, IconButton } from '@mui/material';
 import { beatFrames } from '@skipback/core/beats/music';
 import { type CompiledProject, projectMusic } from '@skipback/core/project/compile';
@@ -101,6 +101,7 @@ function Playhead({
   rate: Rational;
   totalFrames: number;
 }) {
+  const key = useKeyOf('swap');
   const { showing, position, sourceFrame, step } = usePlaying(
     useShallow(({ showing, position, sourceFrame, step }) => ({ showing, position, sourceFrame, step })),
   );
@@ -110,7 +111,7 @@ function Playhead({
         <Box sx={{ fontFamily: mono, fontSize: 20 }} data-testid="source-frame">
           frame {sourceFrame}
         </Box>
-        <Box sx={{ color: colors.quiet }}>of the source. S looks at the result.</Box>
+        <Box sx={{ color: colors.quiet }}>of the source. {key} looks at the result.</Box>
       </>
     );
   const ribbon = totalFrames > 0 ? ribbonAt(ribbons, position) : undefined;

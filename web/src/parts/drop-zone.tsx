@@ -24,6 +24,8 @@ export function DropZone({ says, children }: { readonly says: boolean; readonly 
   const { getRootProps, isDragActive } = useDropzone({
     noClick: true,
     noKeyboard: true,
+    // Heard wherever the focus is, by `usePastedFiles`.
+    noPaste: true,
     onDrop: (files) => void take(files),
   });
   return (

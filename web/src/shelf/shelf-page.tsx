@@ -112,6 +112,8 @@ export function ShelfPage() {
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     noKeyboard: true,
+    // Heard wherever the focus is, by `usePastedFiles`.
+    noPaste: true,
     onDrop,
   });
 

@@ -22,19 +22,42 @@ import { select } from './selection';
 import { aroundSpan } from './views';
 import { pageReady } from './tab-locks';
 
-/** Reads a file and keeps it; a file kept before is not kept twice. The notice is set where something is to be said. */
+type Stored =
+  | { readonly record: MediaRecord; readonly notice?: Notice }
+  | { readonly record: undefined; readonly notice: Notice };
+
+/** Files that are being kept now, by what tells them apart. */
+const storing = new Map<string, Promise<unknown>>();
+
+/** Reads a file and keeps it; a file kept before, or just now, is not kept twice. The notice is set where something is to be said. */
 export async function storeMedia(
   given: File,
   tell: (converting: Converting | undefined) => void = () => undefined,
   projectId = openProjectId(),
-): Promise<{ record: MediaRecord; notice?: Notice } | { record: undefined; notice: Notice }> {
+): Promise<Stored> {
   await pageReady();
+  // Of what was given: a file that was converted before is known by that.
+  const fingerprint = await fingerprintOf(given);
+  const before = storing.get(fingerprint) ?? Promise.resolve();
+  const mine = before.catch(() => undefined).then(() => store(given, fingerprint, tell, projectId));
+  storing.set(fingerprint, mine);
+  try {
+    return await mine;
+  } finally {
+    if (storing.get(fingerprint) === mine) storing.delete(fingerprint);
+  }
+}
+
+async function store(
+  given: File,
+  fingerprint: string,
+  tell: (converting: Converting | undefined) => void,
+  projectId: string | undefined,
+): Promise<Stored> {
   let file = given;
   let inspection = await inspected(file);
   if (!inspection.ok && !mayConvert(file, inspection.notice))
     return { record: undefined, notice: inspection.notice };
-  // Of what was given: a file that was converted before is known by that.
-  const fingerprint = await fingerprintOf(given);
   const known = await database.media
     .where('fingerprint')
     .equals(fingerprint)
