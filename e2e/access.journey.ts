@@ -125,22 +125,35 @@ test('nothing runs out of the window from 1100 pixels to 4K', async ({ page }) =
   }
 });
 
-test('all of the bench is reached by keyboard, and where the focus is can be seen', async ({ page }) => {
-  await openDemo(page);
+/** Goes through a view by Tab: what got the focus, which can be seen on each. */
+async function walk(page: Page, presses: number): Promise<Set<string>> {
   const seen = new Set<string>();
-  for (let i = 0; i < 90; i++) {
+  for (let i = 0; i < presses; i++) {
     await page.keyboard.press('Tab');
     const here = await page.evaluate(() => {
       const e = document.activeElement as HTMLElement;
       if (e === document.body) return { name: 'the end of the page', visible: true };
       const style = getComputedStyle(e);
+      // A handle on the picture shows it on its own mark.
+      const mark = getComputedStyle(e, '::before');
       const name = e.getAttribute('aria-label') ?? e.textContent ?? '';
-      const visible = style.outlineStyle !== 'none' || e.tagName === 'INPUT' || e.tagName === 'SELECT';
+      const visible =
+        style.outlineStyle !== 'none' ||
+        mark.outlineStyle !== 'none' ||
+        e.tagName === 'INPUT' ||
+        e.tagName === 'SELECT';
       return { name, visible };
     });
     expect(here.visible, here.name).toBe(true);
     seen.add(here.name);
+    if (here.name === 'the end of the page') break;
   }
+  return seen;
+}
+
+test('all of every view is reached by keyboard, and where the focus is can be seen', async ({ page }) => {
+  await openDemo(page);
+  const bench = await walk(page, 90);
   for (const name of [
     'History',
     'Version A',
@@ -152,5 +165,32 @@ test('all of the bench is reached by keyboard, and where the focus is can be see
     'Near',
     'Threads',
   ])
-    expect([...seen], name).toContain(name);
+    expect([...bench], name).toContain(name);
+  // The points of a curve, and the speeds of a ramp.
+  await page.getByRole('button', { name: /^Add Ramp/ }).click();
+  for (const [form, name] of [
+    ['2', /^Point 1$/],
+    ['3', /^Speed 1, percent$/],
+  ] as const) {
+    await page.keyboard.press(form);
+    const handle = page.getByRole('slider', { name }).first();
+    await handle.focus();
+    await page.keyboard.press('Shift+Tab');
+    await page.keyboard.press('Tab');
+    await expect(handle).toBeFocused();
+    expect(await handle.evaluate((e) => getComputedStyle(e).outlineStyle)).not.toBe('none');
+  }
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  await page.getByRole('heading', { name: 'Render a file' }).waitFor();
+  const file = await walk(page, 40);
+  for (const name of ['File', 'Times it plays', 'Project rate', 'Many at once'])
+    expect([...file], name).toContain(name);
+  await page.getByRole('link', { name: 'To the shelf' }).click();
+  await page.getByRole('button', { name: 'Open Lamplighter, thirty seconds' }).click();
+  await page.getByRole('slider', { name: 'Song, first frame' }).waitFor();
+  await page.getByRole('link', { name: 'Beats' }).click();
+  await page.getByTestId('beats-count').waitFor();
+  const beats = await walk(page, 40);
+  for (const name of ['Bar 1, beat 1', 'Tempo', 'Song level', 'Click on the beats'])
+    expect([...beats], name).toContain(name);
 });

@@ -1,5 +1,5 @@
 import { IconButton, Tooltip } from '@mui/material';
-import { type ReactNode, type Ref } from 'react';
+import type { ReactNode, Ref } from 'react';
 import type { CommandId } from './commands';
 import { useCommand } from './use-commands';
 

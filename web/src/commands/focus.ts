@@ -22,6 +22,9 @@ if (typeof document !== 'undefined') {
 /** Whether it was keys that were used last, not the pointer. */
 export const byKeys = (): boolean => last !== 'pointer';
 
+/** Whether the focus just went somewhere by keys. */
+export const wentByKeys = (): boolean => last === 'going';
+
 const BUTTONS =
   'button, a[href], summary, [role="button"], [role="tab"], [role="switch"], input[type="checkbox"], input[type="radio"]';
 

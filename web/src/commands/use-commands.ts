@@ -75,15 +75,15 @@ export interface CommandOf {
 
 /** What is said of a command that is pressed: its words, and its key as it is set. */
 export function useTip(id: CommandId, words: string = COMMANDS[id].words): string {
-  useKeySettings();
-  const [key] = keysInForce(id);
+  const settings = useKeySettings();
+  const [key] = keysInForce(id, settings);
   return key === undefined ? words : `${words} (${showChord(key)})`;
 }
 
 /** The key of a command as it is set, as it is written; `its key` where it has none in force. */
 export function useKeyOf(id: CommandId): string {
-  useKeySettings();
-  const [key] = keysInForce(id);
+  const settings = useKeySettings();
+  const [key] = keysInForce(id, settings);
   return key === undefined ? 'its key' : showChord(key);
 }
 

@@ -1,12 +1,14 @@
 import { Box } from '@mui/material';
+import { type Notice, failure } from '@skipback/core/notice';
 import { importClient } from '@skipback/media/import/import-client';
 import { sentenceOf } from '@skipback/media/worker-client';
 import type { Project } from '@skipback/core/project/schema';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { ChoiceField } from '../parts/choice-field';
 import { bringIn } from '../state/import-files';
 import { type LoadedClip, useClips } from '../state/library';
-import { actIn } from '../state/act-in';
+import { landed } from '../state/act-in';
+import { type JobHand, Stopped, beginJob } from '../state/jobs';
 import { useProjectStore } from '../state/project-store';
 import { colors } from '../theme';
 
@@ -41,34 +43,51 @@ export function ClipField({ label, value, hint, own, of, onChange, put }: Props)
   const input = useRef<HTMLInputElement>(null);
   const [reading, setReading] = useState<string>();
   const [trouble, setTrouble] = useState<string>();
-  const bring = async (file: File) => {
-    setReading('reading');
-    const brought = await bringIn(file, project.id);
-    setReading(undefined);
-    setTrouble(brought.notice && `${brought.notice.text} ${brought.notice.wayOut ?? ''}`);
-    // By then another project may be open: it goes where it was meant to.
-    if ('clipId' in brought)
-      await actIn(project.id, `bring ${file.name} in`, (p) => put(brought.add(p), brought.clipId));
-  };
-  const bringOurs = async (fileName: string, name: string) => {
-    setReading('fetching');
-    const response = await fetch(`/overlays/${fileName}`).catch(() => undefined);
-    setReading(undefined);
-    if (!response?.ok) return setTrouble(`${name} could not be fetched. Is the program still running?`);
-    await bring(new File([await response.blob()], `${name}.webm`, { type: 'video/webm' }));
-  };
-  /** The place without what moves through it, as a picture of its own. */
-  const makePlate = async ({ clip, source }: LoadedClip) => {
-    setReading('looking through the clip');
+  const there = useRef(true);
+  useEffect(() => {
+    there.current = true;
+    return () => void (there.current = false);
+  }, []);
+  /** Does what takes time as a job of the project; what is to be said of it is said here, or beside the clips once this is gone. */
+  const asJob = async (name: string, words: string, work: (job: JobHand) => Promise<Notice | undefined>) => {
+    const job = beginJob({ projectId: project.id, kind: 'file', name, words });
+    setReading(words.toLowerCase());
+    let notice: Notice | undefined;
     try {
-      const png = await importClient.cleanPlate(source);
-      const name = `Clean plate of ${clip.name.replace(/\.[^.]+$/, '')}.png`;
-      await bring(new File([png], name, { type: 'image/png' }));
-    } catch (error) {
-      setTrouble(sentenceOf(error, 'The clean plate could not be made.'));
-    } finally {
-      setReading(undefined);
+      notice = await work(job);
+    } catch (problem) {
+      if (!(problem instanceof Stopped))
+        notice = failure('brought', sentenceOf(problem, `${name} could not be brought in. Try it again.`));
     }
+    setReading(undefined);
+    if (notice && there.current) setTrouble(`${notice.text} ${notice.wayOut ?? ''}`);
+    job.end(there.current ? undefined : notice);
+  };
+  const putIn = async (file: File, job: JobHand): Promise<Notice | undefined> => {
+    const brought = await job.part(bringIn(file, project.id));
+    // By then another project may be open: it goes where it was meant to.
+    const lost =
+      'clipId' in brought &&
+      (await landed(project.id, file.name, `bring ${file.name} in`, (p) =>
+        put(brought.add(p), brought.clipId),
+      ));
+    return lost || brought.notice;
+  };
+  const bring = (file: File) => asJob(file.name, `Reading ${file.name}`, (job) => putIn(file, job));
+  const bringOurs = (fileName: string, name: string) =>
+    asJob(name, `Fetching ${name}`, async (job) => {
+      const response = await job.part(fetch(`/overlays/${fileName}`).catch(() => undefined));
+      if (!response?.ok)
+        return failure('ours', `${name} could not be fetched. Is the program still running?`);
+      return putIn(new File([await response.blob()], `${name}.webm`, { type: 'video/webm' }), job);
+    });
+  /** The place without what moves through it, as a picture of its own. */
+  const makePlate = ({ clip, source }: LoadedClip) => {
+    const name = `Clean plate of ${clip.name.replace(/\.[^.]+$/, '')}.png`;
+    return asJob(name, `Looking through ${clip.name}`, async (job) => {
+      const png = await job.part(importClient.cleanPlate(source));
+      return putIn(new File([png], name, { type: 'image/png' }), job);
+    });
   };
   const choose = (chosen: string) => {
     setTrouble(undefined);

@@ -139,7 +139,9 @@ export function DrivenNumber({
           borderRadius: 1,
           px: 0.25,
           gap: 0.5,
-          color: driver ? colors.ink : colors.faint,
+          minWidth: 24,
+          minHeight: 24,
+          color: driver ? colors.ink : colors.quiet,
           '&:hover': { color: colors.ink },
         }}
       >

@@ -1,5 +1,6 @@
 import { Box, InputBase, Popper } from '@mui/material';
 import { useId, useRef, useState } from 'react';
+import { wentByKeys } from '../commands/focus';
 import { mono, colors } from '../theme';
 import { timesOf, useStepping } from './use-stepping';
 
@@ -35,6 +36,8 @@ export function ValueField({
 }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   const [refused, setRefused] = useState<string>();
+  /** Gone to by keys, it says what it takes, which the pointer is told by resting on it. */
+  const [hints, setHints] = useState(false);
   const refusalId = useId();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   /** Leaving the field after Enter must not enter the same thing again, after Escape nothing. */
@@ -70,12 +73,16 @@ export function ValueField({
         setDraft(event.target.value);
         setRefused(undefined);
       }}
-      onFocus={(event) => event.target.select()}
+      onFocus={(event) => {
+        event.target.select();
+        setHints(wentByKeys());
+      }}
       onBlur={() => {
         if (!entered.current) enter();
         entered.current = false;
         setDraft(null);
         setRefused(undefined);
+        setHints(false);
       }}
       onKeyDown={(event) => {
         if (event.key === 'Enter') {
@@ -119,18 +126,17 @@ export function ValueField({
   return (
     <>
       {field}
-      {refused !== undefined && (
+      {(refused !== undefined || (hints && hint)) && (
         <Popper open anchorEl={anchor} placement="bottom-end" sx={{ zIndex: 'tooltip' }}>
           <Box
-            id={refusalId}
-            role="alert"
+            {...(refused === undefined ? { 'aria-hidden': true } : { id: refusalId, role: 'alert' })}
             sx={{
               ...{ mt: 0.5, px: 1.25, py: 0.75, maxWidth: 260, borderRadius: 1 },
               ...{ bgcolor: colors.raised, color: colors.ink, fontSize: 12.5, lineHeight: 1.4 },
-              boxShadow: `inset 3px 0 ${colors.attention}, 0 4px 12px rgba(0,0,0,0.5)`,
+              boxShadow: `${refused === undefined ? '' : `inset 3px 0 ${colors.attention}, `}0 4px 12px rgba(0,0,0,0.5)`,
             }}
           >
-            {refused}
+            {refused ?? hint}
           </Box>
         </Popper>
       )}

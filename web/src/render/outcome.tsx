@@ -39,7 +39,7 @@ function Playing({ file, name }: { readonly file: File; readonly name: string })
       key={url}
       src={url}
       aria-label="The finished file"
-      autoPlay
+      autoPlay={!window.matchMedia('(prefers-reduced-motion: reduce)').matches}
       loop
       muted
       controls

@@ -196,8 +196,19 @@ async function importVideo(file: File, projectId: string, job: JobHand): Promise
 /** Gives a clip its media back from a file a person chose. Says what is wrong, if anything is. */
 export async function relink(clip: Clip, file: File): Promise<Notice | undefined> {
   const projectId = openProjectId();
-  const { record, notice } = await storeMedia(file);
-  if (!record || projectId === undefined) return notice;
+  if (projectId === undefined) return undefined;
+  const job = beginJob({ projectId, kind: 'file', name: file.name, words: `Reading ${file.name}` });
+  let stored: Stored;
+  try {
+    stored = await job.part(storeMedia(file, undefined, projectId));
+  } catch (problem) {
+    if (problem instanceof Stopped) return undefined;
+    throw problem;
+  } finally {
+    job.end();
+  }
+  const { record, notice } = stored;
+  if (!record) return notice;
   const lost = await landed(projectId, file.name, `find ${clip.name} again`, (project) =>
     relinkClip(project, clip.id, record.id),
   );

@@ -1,11 +1,4 @@
-import {
-  aroundSpan,
-  fitViews,
-  setSourceView,
-  sourceViewOf,
-  toggleAroundSpan,
-  useViews,
-} from '../state/views';
+import { aroundSpan, fitViews, setSourceView, sourceViewOf, toggleAroundSpan, useViews } from './views';
 
 const seen = (clipId: string, frames: number) => sourceViewOf(useViews.getState(), clipId, frames);
 /** Two seconds in the middle of four minutes at 30 frames a second. */
