@@ -14,21 +14,31 @@ export interface UnderEye {
   readonly startFrame: number;
 }
 
-/**
- * The clip and frame under the playhead, whichever clip is on the source strip, or that the pointer rests on in a clip; or
- * why there is none.
- */
-export function underEye(compiled: CompiledProject, clips: readonly ClipState[]): UnderEye | string {
-  const { showing, position, sourceFrame, sourceClipId, peek } = usePlaying.getState();
-  const of = (clipId: string | null, frame: number, piece?: CompiledPiece, startFrame = 0) => {
-    const clip = clips.find((c) => c.clip.id === clipId)?.loaded;
-    if (!clip) return 'The file of this clip is not here.';
-    return { clip, frame, count: frameCount(clip.record.facts.table), piece, startFrame };
-  };
-  if (peek?.kind === 'source') return of(peek.clipId, peek.frame);
-  if (showing === 'source') return of(sourceClipId, sourceFrame);
+/** What is under the playhead, of the result or of the clip that is looked at, whichever clip is on the source strip; or why there is nothing. */
+export function underPlayhead(compiled: CompiledProject, clips: readonly ClipState[]): UnderEye | string {
+  const { showing, position, sourceFrame, sourceClipId } = usePlaying.getState();
+  if (showing === 'source') return frameOf(clips, sourceClipId, sourceFrame);
   const found = compiled.pieces.findLast((p) => p.startFrame <= position);
   const frame = found?.compiled.shown[position - found.startFrame];
   if (!found || frame === undefined) return 'There is no frame under the playhead yet.';
-  return of(found.compiled.clip.id, frame, found.compiled, found.startFrame);
+  return frameOf(clips, found.compiled.clip.id, frame, found.compiled, found.startFrame);
+}
+
+/** The frame of a clip that the pointer rests on; else what is under the playhead. */
+export function underEye(compiled: CompiledProject, clips: readonly ClipState[]): UnderEye | string {
+  const { peek } = usePlaying.getState();
+  if (peek?.kind === 'source') return frameOf(clips, peek.clipId, peek.frame);
+  return underPlayhead(compiled, clips);
+}
+
+function frameOf(
+  clips: readonly ClipState[],
+  clipId: string | null,
+  frame: number,
+  piece?: CompiledPiece,
+  startFrame = 0,
+): UnderEye | string {
+  const clip = clips.find((c) => c.clip.id === clipId)?.loaded;
+  if (!clip) return 'The file of this clip is not here.';
+  return { clip, frame, count: frameCount(clip.record.facts.table), piece, startFrame };
 }

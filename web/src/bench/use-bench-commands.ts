@@ -1,5 +1,6 @@
 import { frameCount } from '@skipback/core/clip/frame-table';
 import { isPartial } from '@skipback/core/looks/as-grey';
+import { withEdge } from '@skipback/core/edit/ordered';
 import { segmentAt, shownBy } from '@skipback/core/path/path';
 import { addMark, addPiece, addStep, setSpan } from '@skipback/core/project/actions';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
@@ -23,7 +24,7 @@ import { fitViews, sourceViewOf, toggleAroundSpan, useViews, zoomResult, zoomSou
 import { openVariations } from '../variations/open-variations';
 import { pieceCommands } from './piece-commands';
 import { saveStill } from './still';
-import { underEye } from './under-eye';
+import { underEye, underPlayhead } from './under-eye';
 
 interface Situation {
   readonly project: Project;
@@ -98,24 +99,22 @@ export function useBenchCommands({ project, compiled, piece, clips, clip, choose
       return selectPiece(id);
     }
     const { span } = of.piece;
-    const next =
+    const { from, to, gaveWay } =
       edge === 'in'
-        ? { in: frame, out: Math.max(span.out, frame + 1) }
-        : { in: Math.min(span.in, frame), out: frame + 1 };
+        ? withEdge({ from: span.in, to: span.out }, 'from', frame, count)
+        : withEdge({ from: span.in, to: span.out }, 'to', frame + 1, count);
     selectPiece(of.piece.id);
-    act('set the span', (p) => setSpan(p, of.piece.id, next, count));
-    if (next.out === span.out && next.in === span.in)
-      return `The span ${edge === 'in' ? 'begins' : 'ends'} here already.`;
-    const pushed = edge === 'in' ? next.out !== span.out : next.in !== span.in;
-    return pushed
-      ? `The span would ${edge === 'in' ? 'begin after its end' : 'end before it begins'}: it is one frame now.`
+    act('set the span', (p) => setSpan(p, of.piece.id, { in: from, out: to }, count));
+    if (gaveWay) return `The span’s ${edge === 'in' ? 'end' : 'beginning'} gave way: it is one frame now.`;
+    return from === span.in && to === span.out
+      ? `The span ${edge === 'in' ? 'begins' : 'ends'} here already.`
       : undefined;
   };
 
   const step = (by: number) => {
     const { showing, position, sourceFrame } = usePlaying.getState();
     if (showing === 'result') return transport.seekResult(frame(position + by));
-    const at = eye();
+    const at = underPlayhead(compiled, clips);
     if (typeof at === 'string') return at;
     return transport.seekSource(at.clip.clip.id, frameWithin(sourceFrame + by, at.count));
   };
@@ -123,7 +122,7 @@ export function useBenchCommands({ project, compiled, piece, clips, clip, choose
   const end = (last: boolean) => {
     if (usePlaying.getState().showing === 'result')
       return transport.seekResult(frame(last ? compiled.totalFrames - 1 : 0));
-    const at = eye();
+    const at = underPlayhead(compiled, clips);
     if (typeof at === 'string') return at;
     return transport.seekSource(at.clip.clip.id, frame(last ? at.count - 1 : 0));
   };
@@ -131,8 +130,8 @@ export function useBenchCommands({ project, compiled, piece, clips, clip, choose
   const mark = () => {
     const at = eye();
     if (typeof at === 'string') return at;
-    const { clip: of, marks } = { clip: at.clip.clip, marks: at.clip.clip.marks };
-    const name = `mark ${marks.length + 1}`;
+    const { clip: of } = at.clip;
+    const name = `mark ${of.marks.length + 1}`;
     act(`add ${name}`, (p) => addMark(p, of.id, { id: freshId(), name, frame: at.frame }));
     // Where it is not on the strip it is said where it went.
     return of.id === clip?.clip.id ? undefined : `${name} is at frame ${at.frame} of ${of.name}`;
@@ -147,7 +146,7 @@ export function useBenchCommands({ project, compiled, piece, clips, clip, choose
   };
 
   const hold = () => {
-    const at = eye();
+    const at = underPlayhead(compiled, clips);
     if (typeof at === 'string') return at;
     if (!at.piece) return 'Look at a frame of the result, then hold it.';
     const { piece: of, startFrame } = at;

@@ -112,7 +112,10 @@ export function keepBench(projectId: string): () => void {
       // No room: it begins as at first the next time.
     }
   };
-  const soon = () => (timer ??= setTimeout(write, SOON_MS));
+  // Where it stops is kept, not every frame on the way.
+  const soon = () => {
+    if (usePlaying.getState().step === 0) timer ??= setTimeout(write, SOON_MS);
+  };
   const stops = [usePlaying, useSelection, useOpen, useViews, useBeatsView, useWishes].map((store) =>
     store.subscribe(soon),
   );
