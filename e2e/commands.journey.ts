@@ -110,6 +110,10 @@ test('a key can be changed, letters switched off; a key that can do nothing says
     await page.getByRole('button', { name: 'Keys and hands' }).click();
     await help.waitFor();
   };
+  const closeHelp = async () => {
+    await help.getByRole('button', { name: 'Close', exact: true }).click();
+    await expect(help).toHaveCount(0);
+  };
   await openHelp();
   // By keyboard: searched, and scrolled.
   await help.getByLabel('Search the keys').fill('hold the frame');
@@ -117,7 +121,7 @@ test('a key can be changed, letters switched off; a key that can do nothing says
   await page.keyboard.press('m');
   await expect(help.getByRole('alert')).toContainText('M is: Mark the frame shown');
   await page.keyboard.press('y');
-  await help.getByRole('button', { name: 'Close', exact: true }).click();
+  await closeHelp();
   await resultAt(page, 5);
   const before = await length(page).textContent();
   await page.keyboard.press('h');
@@ -127,7 +131,7 @@ test('a key can be changed, letters switched off; a key that can do nothing says
   await page.keyboard.press('Control+z');
   await openHelp();
   await help.getByLabel('Keys that are a single letter, digit or sign').click();
-  await help.getByRole('button', { name: 'Close', exact: true }).click();
+  await closeHelp();
   await page.keyboard.press('y');
   await page.keyboard.press('2');
   expect(await length(page).textContent()).toBe(before);
@@ -139,7 +143,7 @@ test('a key can be changed, letters switched off; a key that can do nothing says
   await expect(page.getByRole('group', { name: /^Weave/ })).toBeVisible();
   await openHelp();
   await help.getByRole('button', { name: 'All keys as at first' }).click();
-  await help.getByRole('button', { name: 'Close', exact: true }).click();
+  await closeHelp();
   await page.keyboard.press('2');
   await expect(page.getByRole('group', { name: /^Curve: / })).toBeVisible();
   await page.keyboard.press('w');

@@ -1,4 +1,4 @@
-import { addedBeat, placeOf, removedBeat } from '@skipback/core/beats/grid';
+import { addedBeat, removedBeat } from '@skipback/core/beats/grid';
 import type { Song } from '@skipback/core/project/schema';
 import { setGrid } from '@skipback/core/project/song-actions';
 import { type Hands, useCommands } from '../commands/use-commands';
@@ -30,9 +30,7 @@ export function useBeatsCommands({ song, playing, chosen, loop, choose }: Situat
     const near = by === 1 ? after : (after < 0 ? beats.length : after) - 1;
     const next = chosen === null ? near : chosen + by;
     if (next < 0 || next >= beats.length) return by === 1 ? 'It is the last beat.' : 'It is the first beat.';
-    chooseBeat(next, beats[next]!, song!.lengthS);
-    const { bar, beat } = placeOf(song!.grid, next);
-    return `Bar ${bar + 1}, beat ${beat + 1}`;
+    return chooseBeat(next, beats[next]!, song!.lengthS);
   };
   const hands: Hands = {
     play: none ?? (() => playing.toggle()),

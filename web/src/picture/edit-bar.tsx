@@ -29,7 +29,7 @@ interface Props {
 }
 
 const CHOOSE = {
-  point: 'Press the place to follow',
+  point: 'Press the place to follow, or arrows and Enter',
   points: 'Press two places to follow',
   box: 'Drag a box around what is to be followed',
 } as const;
