@@ -207,8 +207,8 @@ test('a render goes on while something else is done, is seen everywhere, and its
   page,
 }) => {
   await startWith(page, await codedClip('large'));
-  await setSpan(page, 0, 240);
-  await addBoomerang(page, { trips: 3, back: '100 %', turn: 'once' });
+  await setSpan(page, 0, 200);
+  await addBoomerang(page, { trips: 2, back: '100 %', turn: 'once' });
   await page.getByRole('link', { name: 'Render' }).first().click();
   await page.getByLabel('File', { exact: true }).selectOption('gif');
   await page.getByLabel('File', { exact: true }).selectOption('webm-vp9');
@@ -217,7 +217,7 @@ test('a render goes on while something else is done, is seen everywhere, and its
   await page.getByTestId('render-progress').waitFor();
   await page.getByRole('link', { name: 'Weave' }).click();
   await expect(page.getByTestId('render-sign')).toHaveText(/rendering/);
-  await enter(page, 'Span out', '200');
+  await enter(page, 'Span out', '180');
   await toShelf(page);
   await expect(page.getByTestId('render-sign')).toHaveText(/rendering/);
   let asked = false;
