@@ -22,7 +22,9 @@ export function BeatsPage({ project }: { readonly project: Project }) {
   const facts = useSongSound(project);
   const jobs = useJobs((s) => s.jobs).filter((j) => j.projectId === project.id && j.kind === 'song');
   const doing = jobs.find((j) => !j.notice);
-  const { chosen, bars, loop } = useBeatsView();
+  const { chosen: kept, bars, loop } = useBeatsView();
+  // The grid may be another by now.
+  const chosen = kept !== null && kept < (song?.grid.beats.length ?? 0) ? kept : null;
   const chooser = useRef<HTMLInputElement>(null);
   const playing = useSongPlayer(song, loop);
   const loopBars = (count: typeof bars) => {
