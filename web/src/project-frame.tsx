@@ -17,6 +17,12 @@ import { useSaveFile } from './state/use-save-file';
 
 const VIEWS = { '': 'Weave', '/beats': 'Beats', '/render': 'Render' } as const;
 
+const [NO_UNDO, NO_REDO] = ['Nothing to undo', 'Nothing to redo'];
+const said = (words: string, change: string | undefined, none: string): string =>
+  change === undefined ? none : `${words}: ${change}`;
+const takeBack = () => said('Undo', undo(), NO_UNDO);
+const doAgain = () => said('Redo', redo(), NO_REDO);
+
 /** What all views of a project have: the bar, its commands, help and history, and a place to drop files. */
 export function ProjectFrame({
   project,
@@ -36,8 +42,8 @@ export function ProjectFrame({
   const [canUndo, canRedo] = [useCanUndo(), useCanRedo()];
   const to = (path: string) => () => void navigate(path);
   useCommands({
-    undo: canUndo ? () => `Undo: ${undo()}` : { why: 'Nothing to undo' },
-    redo: canRedo ? () => `Redo: ${redo()}` : { why: 'Nothing to redo' },
+    undo: canUndo ? takeBack : { why: NO_UNDO, asks: takeBack },
+    redo: canRedo ? doAgain : { why: NO_REDO, asks: doAgain },
     history: () => setHistory(historyButton.current),
     flip: () => `Version ${flip()}`,
     help: () => setHelp(true),

@@ -8,8 +8,8 @@ import { keysInForce, useKeySettings } from './key-settings';
 /** What a view does for a command; what it gives is said: why it could not be done, or what it now is. */
 export type Hand = (event?: KeyboardEvent) => string | void;
 
-/** A hand, or why there is nothing for it now. */
-export type Hands = Partial<Record<CommandId, Hand | { readonly why: string }>>;
+/** A hand, or why there is nothing for it now; one that looks for itself is asked all the same, where a key comes before the view has been drawn again. */
+export type Hands = Partial<Record<CommandId, Hand | { readonly why: string; readonly asks?: Hand }>>;
 
 interface Scope {
   readonly name: string;
@@ -41,7 +41,8 @@ export const isBound = (id: CommandId): boolean => handOf(id) !== undefined;
 export function perform(id: CommandId, event?: KeyboardEvent): string | undefined {
   const hand = handOf(id);
   if (!hand) return undefined;
-  return typeof hand === 'function' ? (hand(event) ?? undefined) : hand.why;
+  const does = typeof hand === 'function' ? hand : hand.asks;
+  return does ? (does(event) ?? undefined) : (hand as { readonly why: string }).why;
 }
 
 /** Says what a view does for commands, as long as it is open. */
