@@ -206,9 +206,9 @@ test('the bench is as it was after Beats and Render; muted stays muted', async (
 test('a render goes on while something else is done, is seen everywhere, and its tab asks before it is closed', async ({
   page,
 }) => {
-  await startWith(page, await codedClip('large'));
-  await setSpan(page, 0, 200);
-  await addBoomerang(page, { trips: 2, back: '100 %', turn: 'once' });
+  await startWith(page, await codedClip('bframes'));
+  await setSpan(page, 0, 300);
+  await addBoomerang(page, { trips: 3, back: '100 %', turn: 'once' });
   await page.getByRole('link', { name: 'Render' }).first().click();
   await page.getByLabel('File', { exact: true }).selectOption('gif');
   await page.getByLabel('File', { exact: true }).selectOption('webm-vp9');

@@ -10,7 +10,7 @@ test.describe('broken files', () => {
   test('are each used as far as they go, or get their sentence; none hangs, and whole ones come in afterwards', async ({
     page,
   }) => {
-    const files = await brokenFiles(18, 7);
+    const files = await brokenFiles(12, 7);
     await page.getByRole('button', { name: 'New project', exact: true }).click();
     await page.waitForURL(/project/);
     for (const file of files) {

@@ -71,6 +71,7 @@ test('every move and pair of moves, in every form, on clips of 23.976 to 120 and
   await expect(page.getByText(/picture stopped/i)).toHaveCount(0);
   // It plays as ever.
   await picture.click();
+  if ((await page.getByTestId('source-frame').count()) > 0) await page.keyboard.press('s');
   await page.keyboard.press('Home');
   const position = page.getByTestId('timecode');
   const before = await position.textContent();
