@@ -50,7 +50,11 @@ describe('time paths', () => {
     fc.assert(
       fc.property(path, (p) => {
         const end = pathLength(p);
-        for (const share of [0.03, 0.31, 0.5, 0.77, 0.99])
+        let at = 0;
+        const joins = p.segments.map(({ length }) => (at += length));
+        // On a join it is one of two instants, and rounding says which.
+        const clear = (instant: number) => joins.every((join) => Math.abs(join - instant) > 1e-6);
+        for (const share of [0.03, 0.31, 0.5, 0.77, 0.99].filter((s) => clear(end * s)))
           expect(instantAt(reversePath(p), end * (1 - share))).toBeCloseTo(instantAt(p, end * share), 5);
         expect(reversePath(reversePath(p))).toEqual(p);
       }),
