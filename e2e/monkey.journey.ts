@@ -5,7 +5,7 @@ import { expect, setSpan, startWith, test } from './journey';
 import { withClicks } from './music-hands';
 
 /** `npm run monkey` does two thousand; with the other journeys, as many as there is time for. */
-const ACTIONS = Number(process.env['MONKEY_ACTIONS'] ?? 150);
+const ACTIONS = Number(process.env['MONKEY_ACTIONS'] ?? 120);
 const SEED = Number(process.env['MONKEY_SEED'] ?? 20261201);
 
 /** Keys that are pressed: all that do something, and some that do not. */
@@ -200,7 +200,7 @@ test('things done at random over three projects leave history, records and scree
       await page.mouse.up();
       if ((await page.locator('.MuiModal-root').count()) === 0) await link.first().click({ timeout: 5000 });
     }
-    if (i % 75 === 74 && page.url().includes('/project/')) await agrees(page, said);
+    if (i % 120 === 119 && page.url().includes('/project/')) await agrees(page, said);
   }
   for (const project of projects) {
     await calm(page);

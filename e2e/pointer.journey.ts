@@ -47,7 +47,7 @@ test('every move and pair of moves, in every form, on clips of 23.976 to 120 and
     await picture.click();
     await page.keyboard.press(String(i + 1));
     const group = page.getByRole('group', { name: new RegExp(`^${form}: `) });
-    for (let n = 0; n < 55; n++) {
+    for (let n = 0; n < 45; n++) {
       // A Pattern is shown where the piece has one; where not, the form is empty.
       const box =
         (await group.count()) > 0 ? await group.boundingBox() : { x: 20, y: 560, width: 1240, height: 200 };
