@@ -230,4 +230,27 @@ test('a place to follow, a box and a polygon are placed by keyboard', async ({ p
   await page.keyboard.press('Enter');
   await expect(page.getByText(/point 1/).first()).toBeVisible();
   await expect(cross).toHaveCount(0);
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Tracks', exact: true }).focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'A box', exact: true }).focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /^Box to follow/ }).focus();
+  await page.keyboard.press('Enter');
+  for (let i = 0; i < 6; i++)
+    for (const way of ['Right', 'Down']) await page.keyboard.press(`Shift+Arrow${way}`);
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/box 1/).first()).toBeVisible();
+  await page.keyboard.press('Escape');
+  await offerLooks(page);
+  await addLook(page, 'Flash');
+  await page.getByLabel('Flash: region').selectOption('polygon');
+  const corners = page.getByRole('button', { name: /^Corners: arrows/ });
+  await corners.focus();
+  for (const way of ['Right', 'Down', 'Left'] as const) {
+    await page.keyboard.press('Space');
+    for (let i = 0; i < 5; i++) await page.keyboard.press(`Shift+Arrow${way}`);
+  }
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^Corner 3/ })).toBeVisible();
 });

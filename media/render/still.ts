@@ -8,8 +8,11 @@ export async function stillOf(job: PictureJob, position: number, signal: AbortSi
   try {
     for await (const picture of stream.pictures(Int32Array.of(position), rate.den / rate.num, signal)) {
       const canvas = new OffscreenCanvas(width, height);
-      canvas.getContext('2d')!.drawImage(picture, 0, 0, width, height);
-      picture.close();
+      try {
+        canvas.getContext('2d')!.drawImage(picture, 0, 0, width, height);
+      } finally {
+        picture.close();
+      }
       return await canvas.convertToBlob({ type: 'image/png' });
     }
     throw new Error('There is no such frame in the result.');

@@ -1,3 +1,4 @@
+import { mediaIdsOf } from '@skipback/core/project/media';
 import type { Project } from '@skipback/core/project/schema';
 import { type ProjectRecord, database } from './database';
 
@@ -46,6 +47,11 @@ export async function changeProject(id: string, change: (project: Project) => Pr
     return true;
   });
 }
+
+/** Ids of all media that a project reads, in either of its versions. */
+export const mediaOfRecord = ({ document, other }: Pick<ProjectRecord, 'document' | 'other'>): string[] => [
+  ...new Set([...mediaIdsOf(document), ...(other ? mediaIdsOf(other) : [])]),
+];
 
 /** How often a project was written. */
 export const revisionOf = (record: ProjectRecord): number => record.revision ?? 0;

@@ -140,7 +140,9 @@ export function ShelfPage() {
     // As it is now: another tab may have changed it since the shelf was drawn.
     const now = (await database.projects.get(record.id)) ?? record;
     const document = renameProject({ ...now.document, id: freshId() }, `${now.name.slice(0, 190)}, copy`);
-    await shelve(document, { poster: now.poster, lengthFrames: now.lengthFrames });
+    // Both of its versions; opened, the hidden one is read with the copy's id.
+    const { poster, lengthFrames, letter = 'A', other = null } = now;
+    await shelve(document, { poster, lengthFrames, letter, other });
     await refresh();
   };
   const rename = async (record: ProjectRecord, name: string) => {

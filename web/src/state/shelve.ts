@@ -1,7 +1,7 @@
 import type { Project } from '@skipback/core/project/schema';
 import { noteUnsaved } from '@skipback/media/storage/journal';
 import { keptByNewer } from '@skipback/media/storage/database';
-import { putProject } from '@skipback/media/storage/project-records';
+import { type ShelfFacts, putProject } from '@skipback/media/storage/project-records';
 
 export const PROJECT_FILE_EXTENSION = '.skipback.zip';
 
@@ -14,7 +14,7 @@ export const onlyHereOf = (id: string): Project | undefined => onlyHere.get(id);
 /** Puts a project on the shelf, or where the browser lets it be; gives its id. */
 export async function shelve(
   project: Project,
-  shown: { readonly poster: Blob | null; readonly lengthFrames: number } = { poster: null, lengthFrames: 0 },
+  shown: ShelfFacts = { poster: null, lengthFrames: 0 },
 ): Promise<string> {
   try {
     await putProject(project, shown);

@@ -1,6 +1,6 @@
-import { mediaIdsOf } from '@skipback/core/project/media';
 import type { ProjectRecord } from '@skipback/media/storage/database';
 import { database } from '@skipback/media/storage/database';
+import { mediaOfRecord } from '@skipback/media/storage/project-records';
 import { keptSizes } from '@skipback/media/storage/media-files';
 import { create } from 'zustand';
 import { queryClient } from './library';
@@ -57,7 +57,7 @@ export const spaceQuery = {
   staleTime: 0,
   queryFn: async (): Promise<Space> => {
     const records = await database.projects.toArray();
-    const projects = records.map(({ id, name, document }) => ({ id, name, media: mediaIdsOf(document) }));
+    const projects = records.map((r) => ({ id: r.id, name: r.name, media: mediaOfRecord(r) }));
     const estimate = await navigator.storage?.estimate?.().catch(() => undefined);
     return {
       ...spaceOf(projects, await keptSizes('media')),

@@ -77,3 +77,10 @@ it('keeps every file while a project cannot be read well enough to tell what it 
   await tidyStorage();
   expect([...root.folders.get('media')!.files]).toEqual(['used', 'left over']);
 });
+
+it('keeps what only the hidden version of a project uses', async () => {
+  const pier = newProject('p', 'Pier', 0);
+  await putProject(pier, { ...shown, letter: 'B', other: { ...pier, clips: [clip] } });
+  await tidyStorage();
+  expect([...root.folders.get('media')!.files]).toEqual(['used']);
+});

@@ -7,6 +7,7 @@ import {
   keptMediaIds,
   removeMediaFile,
 } from '@skipback/media/storage/media-files';
+import { mediaOfRecord } from '@skipback/media/storage/project-records';
 import { tidyBenches } from './kept-bench';
 import { forgetCopies } from '@skipback/media/storage/small-copies';
 
@@ -19,8 +20,8 @@ export async function tidyStorage(): Promise<void> {
     const projects = await database.projects.toArray();
     const queue = await database.queue.toArray();
     const used = new Set([
-      ...[...projects, ...queue].flatMap(({ document }) => mediaIdsOf(document)),
-      ...projects.flatMap(({ other }) => (other ? mediaIdsOf(other) : [])),
+      ...projects.flatMap(mediaOfRecord),
+      ...queue.flatMap(({ document }) => mediaIdsOf(document)),
     ]);
     tidyBenches(new Set(projects.map(({ id }) => id)));
     await clearRenderScratch();

@@ -8,5 +8,5 @@ export function versionsOf(record: ProjectRecord, noted: 'A' | 'B' | undefined):
   const letter = noted ?? written;
   const hidden = letter === written ? (other ?? undefined) : document;
   const read = hidden && readProject(hidden);
-  return { letter, other: read?.ok ? read.project : null };
+  return { letter, other: read?.ok ? { ...read.project, id: record.id } : null };
 }
