@@ -1,5 +1,5 @@
 import { frameAfter } from '../beats/music';
-import { isInBeats } from '../moves/beat-values';
+import { isInBeats } from '../places/place';
 import type { CompiledPiece, CompiledProject } from '../project/compile';
 import { runOn } from './gathers';
 

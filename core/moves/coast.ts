@@ -42,6 +42,10 @@ export const coast: Move<Values> = {
     const fits = startThatFits(incoming, over, to);
     return finding === 'ran-out' && fits >= 1 ? { words: 'Start slower', values: { from: fits } } : undefined;
   },
+  lengthOf: (_, { over }) => ({
+    ...{ key: 'over', value: over, min: 2, max: 100_000, whole: true, grows: true },
+    set: (value) => ({ over: value }),
+  }),
   apply(path, { from, to, over }, { table }) {
     const total = pathLength(path);
     const needs = ((from + to) / 200) * over;

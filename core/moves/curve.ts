@@ -11,6 +11,8 @@ export const MOST_POINTS = 2000;
 const point = z.object({
   at: z.number().min(0).max(1_000_000),
   source: z.number().min(-10_000_000).max(10_000_000),
+  /** The frame of the clip it stands on instead, a mark's. */
+  on: z.int().min(0).max(10_000_000).optional(),
   before: z.int().min(0).max(10_000),
   after: z.int().min(0).max(10_000),
 });
@@ -99,12 +101,44 @@ export const curve: Move<Values> = {
       byHand: 'curve',
     },
   ],
+  lists: ({ points }, { place, source }) => ({
+    points: points.map((p) => ({
+      ...p,
+      at: Math.max(0, place(p.at)),
+      ...(p.on !== undefined && { on: source(p.on) }),
+    })),
+  }),
+  partName: (part) => `stretch ${part + 1}`,
+  lengthOf: (part, { points }) => {
+    // What lies on the song or a mark stays there.
+    if (points.some((p) => typeof p.at !== 'number')) return undefined;
+    const sorted = points.toSorted((a, b) => a.at - b.at);
+    const from = sorted[part];
+    const next = sorted[part + 1];
+    if (!from || !next) return undefined;
+    return {
+      ...{ key: 'points', value: next.at - from.at, min: 0.5, max: 1_000_000, whole: false, grows: true },
+      set: (value) => ({
+        points: points.map((p) =>
+          p.at >= next.at ? { ...p, at: Math.max(0, p.at + value - (next.at - from.at)) } : p,
+        ),
+      }),
+    };
+  },
   elsewhere: ({ points }, { along, clip }) => ({
-    points: points.map((p) => ({ ...p, at: p.at * along, source: p.source * clip })),
+    points: points.map((p) => ({
+      ...p,
+      at: p.at * along,
+      source: p.source * clip,
+      before: Math.round(p.before * along),
+      after: Math.round(p.after * along),
+    })),
   }),
   apply(path, { points }, { table }) {
     const origin = frameAndFraction(table, seconds(path.segments[0]!.from));
-    const { path: drawn, outside } = drawnPath(points, origin, table, path.rate);
+    // A point on a mark stands on the middle of its frame.
+    const standing = points.map((p) => (p.on === undefined ? p : { ...p, source: p.on + 0.5 - origin }));
+    const { path: drawn, outside } = drawnPath(standing, origin, table, path.rate);
     const notices: Notice[] =
       outside > 0.005
         ? [

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { type Notice, info } from '../notice';
 import type { FrameTable } from '../clip/frame-table';
 import { tooMuch } from '../path/limits';
+import { asPart } from '../path/makers';
 import { type TimePath, joinPaths, pathFrames, pathLength, slicePath, speedUp } from '../path/path';
 import { settleTurns } from '../path/turns';
 import { atLength } from './at-length';
@@ -25,8 +26,8 @@ const WAYS: Record<Values['by'], Way> = {
     const rest = Math.max(0, length - whole * one);
     const refused = tooMuch(path, whole + 1);
     if (refused) return { path, notice: refused };
-    const parts: TimePath[] = Array.from({ length: whole }, () => path);
-    if (rest > 1e-6) parts.push(slicePath(path, 0, rest));
+    const parts: TimePath[] = Array.from({ length: whole }, (_, i) => asPart(path, i));
+    if (rest > 1e-6) parts.push(asPart(slicePath(path, 0, rest), whole));
     const times = `${whole} whole repeat${whole === 1 ? '' : 's'}`;
     const text =
       rest <= 1e-6
@@ -84,6 +85,14 @@ export const fit: Move<Values> = {
   mends: (finding, { by }) =>
     finding === 'skip' && by === 'repeats'
       ? { words: 'Repeat there and back', before: { move: 'boomerang', values: { trips: 1 } } }
+      : undefined,
+  partName: (part, { by }) => (by === 'repeats' ? `repeat ${part + 1}` : 'what is fitted'),
+  lengthOf: (_, { length, by }) =>
+    by === 'speed'
+      ? {
+          ...{ key: 'length', value: length, min: 1, max: 1_000_000, whole: true, grows: true },
+          set: (value) => ({ length: value }),
+        }
       : undefined,
   apply(path, { length, by }, { table }) {
     const { path: fitted, notice } = WAYS[by](path, length, table);

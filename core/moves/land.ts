@@ -1,23 +1,33 @@
 import { z } from 'zod';
 import { type Music, frameOfBeat, frameOn } from '../beats/music';
-import { type FrameTable, durationOf, frameCount, frameDurationAt, startOf } from '../clip/frame-table';
+import {
+  type FrameTable,
+  durationOf,
+  frameAt,
+  frameCount,
+  frameDurationAt,
+  startOf,
+} from '../clip/frame-table';
 import { type Notice, info, warning } from '../notice';
-import { pathFrames } from '../path/path';
+import { instantAt, pathFrames } from '../path/path';
 import { type Segment, evenSegment, holdSegment } from '../path/segment';
+import { resolvePlace } from '../places/resolve';
 import { percentText } from '../time/entry';
 import { type Rational, toNumber } from '../time/rational';
-import { frame, framesBefore } from '../time/units';
+import { frame, framesBefore, seconds } from '../time/units';
 import type { Move } from './move';
 import { withoutBeats } from './on-beats';
 
+/** The n-th beat from where the piece begins, 0 the first; or a position of the song. */
+const beatPlace = z.union([z.int().min(0).max(10_000), z.object({ at: z.number() })]);
 const schema = z.object({
   mark: z.int().min(0).max(10_000_000),
-  beat: z.int().min(0).max(10_000),
+  beat: beatPlace,
   before: z.number().min(2).max(3000),
   after: z.number().min(2).max(3000),
   marks: z.enum(['one', 'two']).default('one'),
   mark2: z.int().min(0).max(10_000_000).default(60),
-  beat2: z.int().min(0).max(10_000).default(4),
+  beat2: beatPlace.default(4),
 });
 type Values = z.infer<typeof schema>;
 
@@ -32,17 +42,18 @@ export const land: Move<Values> = {
   schema,
   listens: () => true,
   defaults: { mark: 30, beat: 2, before: 100, after: 100, marks: 'one', mark2: 60, beat2: 4 },
-  suggest: (path, { table, music }) => {
-    const middle = path.segments[0]!.from + (pathFrames(path) / 2) * (1 / toNumber(path.rate));
-    const mark = Math.min(
-      frameCount(table) - 1,
-      Math.max(0, Math.round(middle / frameDurationAt(table, frame(0)))),
-    );
+  suggest: (path, { table, music, begins, marks = [] }) => {
+    const half = Math.floor(pathFrames(path) / 2);
+    const mark = begins ?? frameAt(table, seconds(instantAt(path, half)));
     if (!music || music.beats.length < 2) return { mark };
-    const wanted = pathFrames(path) / 2;
-    let beat = 0;
-    while (frameOfBeat(music, beat + 1) <= wanted && beat < 1000) beat++;
-    return { mark, beat };
+    const wanted = begins ? (resolvePlace(begins, { path, table, music, marks }).at[0] ?? half) : half;
+    // The beat that is nearest to where it would come by itself, of those inside.
+    const off = (beat: number) => (beat < 0 ? Infinity : Math.abs(beat - wanted));
+    const nearest = music.beats.reduce(
+      (best, beat, i) => (off(beat) < off(music.beats[best]!) ? i : best),
+      0,
+    );
+    return { mark, beat: { beat: nearest + 1 } };
   },
   shape: [0, 0.08, 0.16, 0.24, 0.32, 0.6, 0.8, 0.9, 1],
   fields: [
@@ -58,7 +69,7 @@ export const land: Move<Values> = {
     },
     {
       key: 'mark',
-      kind: 'count',
+      kind: 'source',
       label: 'Source frame',
       help: 'The frame that lands: a strike, a catch. Marks offer theirs.',
       min: 0,
@@ -66,15 +77,15 @@ export const land: Move<Values> = {
     },
     {
       key: 'beat',
-      kind: 'count',
+      kind: 'beat',
       label: 'On beat',
-      help: 'Beats of the song from where this piece begins; 0 is the first.',
+      help: 'A beat, a bar or an accent of the song; a plain number is counted from where this piece begins, 0 the first.',
       min: 0,
       max: 10_000,
     },
     {
       key: 'mark2',
-      kind: 'count',
+      kind: 'source',
       label: 'Second frame',
       help: 'The later frame that lands.',
       min: 0,
@@ -83,7 +94,7 @@ export const land: Move<Values> = {
     },
     {
       key: 'beat2',
-      kind: 'count',
+      kind: 'beat',
       label: 'Second beat',
       help: 'A later beat than the first.',
       min: 0,
@@ -108,8 +119,30 @@ export const land: Move<Values> = {
     },
   ],
   elsewhere: ({ mark, mark2 }, { source }) => ({ mark: source(mark), mark2: source(mark2) }),
+  partName: (part) => ['run-up', 'between the landings', 'after the landing'][part] ?? 'landing',
+  lengthOf: (part, { after }) =>
+    part === 2
+      ? {
+          ...{ key: 'after', value: after, min: 2, max: 3000, whole: false, grows: false },
+          set: (value) => ({ after: value }),
+        }
+      : undefined,
   apply(path, values, { table, music }) {
     if (!music || music.beats.length < 2) return withoutBeats(path, 'Land');
+    const early = [values.beat, ...(values.marks === 'two' ? [values.beat2] : [])].find(
+      (b) => typeof b !== 'number' && frameOn(b.at, music) < 0,
+    );
+    if (early)
+      return {
+        path,
+        notices: [
+          warning(
+            'outside-music',
+            'That place of the song lies before what comes in: nothing lands.',
+            'Choose a later one, or slide the song.',
+          ),
+        ],
+      };
     const { rate } = path;
     const hz = toNumber(rate);
     const notices: Notice[] = [];
@@ -131,15 +164,16 @@ export const land: Move<Values> = {
     const segments = runUp(place.middle, values.before / 100, place.lands + 0.5, rate, notices);
     if (second) {
       const between = evenSegment(second.lands - place.lands, place.middle, second.middle, rate);
-      segments.push(between);
+      segments.push({ ...between, part: 1 });
       notices.push(info('between', `Between them it runs at ${percentText(between.speedIn * 100)}.`));
     }
     const from = (second ?? place).middle;
     const till = Math.min(
       durationOf(table),
-      Math.max(path.segments[path.segments.length - 1]!.to, from + (second ?? place).frameS / 2),
+      // As far as what comes in went, wherever it ended.
+      path.segments.reduce((most, s) => Math.max(most, s.from, s.to), from + (second ?? place).frameS / 2),
     );
-    segments.push(evenSegment(((till - from) * hz) / (values.after / 100), from, till, rate));
+    segments.push({ ...evenSegment(((till - from) * hz) / (values.after / 100), from, till, rate), part: 2 });
     notices.push(
       info(
         'lands',
@@ -158,13 +192,19 @@ interface Landing {
   readonly frameS: number;
 }
 
-function landingOf(mark: number, beat: number, table: FrameTable, music: Music, notices: Notice[]): Landing {
+function landingOf(
+  mark: number,
+  beat: Values['beat'],
+  table: FrameTable,
+  music: Music,
+  notices: Notice[],
+): Landing {
   const placed = Math.min(mark, frameCount(table) - 1);
   if (placed < mark)
     notices.push(
       warning('outside', `The clip ends at frame ${placed}; that one lands.`, 'Choose an earlier frame.'),
     );
-  const exact = frameOfBeat(music, beat);
+  const exact = typeof beat === 'number' ? frameOfBeat(music, beat) : beat.at;
   const frameS = frameDurationAt(table, frame(placed));
   return {
     lands: Math.max(0, frameOn(exact, music)),

@@ -95,7 +95,7 @@ describe('case 4: scratch', () => {
 });
 
 it('case 5: a hold leaves the tail as it was', () => {
-  const { path } = hold.apply(span(0, 150), { at: 75, length: 40 }, context);
+  const { path } = hold.apply(span(0, 150), { at: 75, length: 40, then: 'inserts' }, context);
   expect(frames(path)).toEqual([...up(0, 74), ...Array.from({ length: 40 }, () => 75), ...up(75, 149)]);
   expect(skips(path)).toEqual([]);
 });
@@ -222,14 +222,14 @@ describe('stutter, step, bounce, pattern, fit', () => {
   it('a bounce touches its frames and turns softly', () => {
     const { path } = bounce.apply(
       span(0, 60),
-      { instants: [10, 40, 20], leg: 15, soft: 100, on: 'frames' },
+      { instants: [10, 40, 20], leg: 15, soft: 100, on: 'frames', least: 40 },
       context,
     );
-    expect(path.segments.map((s) => [s.from * 30, s.to * 30])).toEqual([
-      [10, 40],
-      [40, 20],
-    ]);
-    expect(speedAt(path.segments[0]!, 15, rate)).toBe(0);
+    const shown = frames(path);
+    expect([0, 15, 29].map((i) => shown[i])).toEqual([10, 40, 20]);
+    expect(shown).toHaveLength(30);
+    expect(Math.max(...shown)).toBe(40);
+    expect(path.segments.every((s) => s.speedIn === 0 && s.speedOut === 0)).toBe(true);
     expect(skips(path)).toEqual([]);
   });
 

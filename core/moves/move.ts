@@ -3,6 +3,10 @@ import type { Music } from '../beats/music';
 import type { FrameTable } from '../clip/frame-table';
 import type { Notice } from '../notice';
 import type { TimePath } from '../path/path';
+import type { Place, SourcePlace } from '../places/place';
+import type { Reading } from '../places/read';
+import type { PlaceMark } from '../places/resolve';
+import type { Telling } from '../places/words';
 import type { Random } from './random';
 
 /** What a move may know besides the path: the clip it reads, its rates. */
@@ -12,6 +16,14 @@ export interface MoveContext {
   readonly music?: Music | undefined;
   /** Values that were given in beats, by their keys, for moves that follow the beats more finely than one length. */
   readonly inBeats?: Readonly<Record<string, number>> | undefined;
+  /** The clip's marks. */
+  readonly marks?: readonly PlaceMark[] | undefined;
+  /** The instants of the clip that places among the values name, by their keys; seconds. */
+  readonly instants?: Readonly<Record<string, number>> | undefined;
+  /** Where what is new begins: a mark or a frame of the clip that is looked at. */
+  readonly begins?: SourcePlace | undefined;
+  /** Whether it works on a part of what comes in. */
+  readonly limited?: boolean | undefined;
 }
 
 export interface MoveResult {
@@ -31,8 +43,15 @@ export type Field<V> = {
   | { readonly kind: 'percent'; readonly min: number; readonly max: number }
   /** How long: frames, or beats from where what comes in begins. */
   | { readonly kind: 'length'; readonly min: number; readonly max: number }
-  /** Where: a frame of what comes in, or a beat of it (0 is the first). */
-  | { readonly kind: 'place'; readonly min: number; readonly max: number }
+  /**
+   * Where: any place (`places/place.ts`); worked out it is a result position. Where it counts in the clip, a plain
+   * number that is typed is a frame of the clip.
+   */
+  | { readonly kind: 'place'; readonly min: number; readonly max: number; readonly counts?: 'clip' }
+  /** A frame of the clip, or a mark of it. */
+  | { readonly kind: 'source'; readonly min: number; readonly max: number }
+  /** A beat of the song: its number from where the piece begins, or a place in the music. */
+  | { readonly kind: 'beat'; readonly min: number; readonly max: number }
   | { readonly kind: 'choice'; readonly options: readonly { value: string; label: string }[] }
   /**
    * A list: `summary` tells it in plain words. It can be typed (`read` gives undefined for what makes no sense),
@@ -40,9 +59,9 @@ export type Field<V> = {
    */
   | {
       readonly kind: 'text';
-      read(typed: string): unknown;
-      write(value: unknown): string;
-      summary(value: unknown): string;
+      read(typed: string, reading?: Reading): unknown;
+      write(value: unknown, telling?: Telling): string;
+      summary(value: unknown, telling?: Telling): string;
       readonly byHand?: 'curve' | 'speed' | 'grid';
     }
 );
@@ -55,6 +74,20 @@ export const inFrames = <V>(
 
 /** What a check may find that a move can mend. */
 export type Finding = 'loop' | 'doubled' | 'skip' | 'ran-out';
+
+/** The value of a move that says how long one part of what it makes is. */
+export interface PartLength<V> {
+  readonly key: keyof V & string;
+  /** What it is now, and what it may be. */
+  readonly value: number;
+  readonly min: number;
+  readonly max: number;
+  /** Whether only whole numbers will do. */
+  readonly whole: boolean;
+  /** Whether more of it makes the part longer. */
+  readonly grows: boolean;
+  set(value: number): Partial<V>;
+}
 
 /** A change of a move's values that mends a finding, or a move put before it that does; and its words. */
 export interface Mending<V> {
@@ -111,9 +144,23 @@ export interface Move<V> {
   /** The shape on the card: source time at evenly spaced result times, both 0 to 1. */
   readonly shape: readonly number[];
   /** Values that suit what the move is added to, over the defaults. */
-  suggest?(path: TimePath, context: MoveContext): Partial<V>;
+  suggest?(path: TimePath, context: MoveContext): { readonly [K in keyof V]?: V[K] | Place };
   /** Other values for what is typed as a list, `wildness` (0 to 1) away from these: for the sheet of variations. */
   vary?(values: V, random: Random, wildness: number): Partial<V>;
+  /** What a part of what it makes is called: its `way back`, its `stroke 3`. */
+  partName?(part: number, values: V): string;
+  /** The value that says how long a part lasts; undefined where none does. */
+  lengthOf?(part: number, values: V): PartLength<V> | undefined;
+  /** Set where places stand in lists among its values: those lists with every one worked out. */
+  lists?(
+    values: V,
+    where: {
+      /** The result position of a place. */
+      place(place: unknown): number;
+      /** The frame of the clip of one that names such. */
+      source(place: unknown): number;
+    },
+  ): Partial<V>;
   /** How other values of it would mend a finding; undefined where they would not. */
   mends?(finding: Finding, values: V, standing: Standing): Mending<V> | undefined;
   /**

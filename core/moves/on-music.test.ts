@@ -7,7 +7,7 @@ import { compilePiece, compileProject, projectMusic } from '../project/compile';
 import { type Piece, type Project, pieceOf } from '../project/schema';
 import { slideSong } from '../project/song-actions';
 import { rational } from '../time/rational';
-import { beatsText, parseBeats } from './beat-values';
+import { beatsText, parseBeats } from '../places/beats-text';
 import { bounce } from './bounce';
 import { land } from './land';
 import { push } from './push';
@@ -203,7 +203,7 @@ describe('Push in the shape that Beats gives', () => {
 
   it('rises up to the accent, holds and falls; the envelope says which accents count', () => {
     const { path, notices } = push.apply(base, values, shaped);
-    expect(notices[0]!.text).toBe('3 accents push.');
+    expect(notices[0]!.text).toBe('2 accents push.');
     const speeds = steps(path).map((s) => s / 2);
     // The second strong accent is at frame 71.67: six frames up, three at the top, twelve down.
     expect(speeds[60]!).toBeCloseTo(1, 1);
@@ -241,10 +241,13 @@ describe('Push in the shape that Beats gives', () => {
 it('Bounce turns on the beats', () => {
   const { path } = bounce.apply(
     span(0, 100),
-    { instants: [0, 60, 20, 80], leg: 9, soft: 0, on: 'every' },
+    { instants: [0, 60, 20, 80], leg: 9, soft: 0, on: 'every', least: 40 },
     context,
   );
-  expect(path.segments.map((s) => s.length)).toEqual([5, 17, 16]);
+  // On each of its turns the frame it goes to is shown; the last one ends it.
+  const shown = sampleFrames(path, table);
+  expect([0, 5, 22, 37].map((i) => shown[i])).toEqual([0, 60, 20, 80]);
+  expect(shown).toHaveLength(38);
 });
 
 it('when the song slides, pieces that listen follow it, each from its own place', () => {

@@ -23,6 +23,11 @@ import { settleTurns } from '../path/turns';
 import { type Rational, toNumber } from '../time/rational';
 import { frame } from '../time/units';
 import { atLength } from './at-length';
+import { warning } from '../notice';
+import { asPart } from '../path/makers';
+import { isPlace } from '../places/place';
+import { type Reading, readSource } from '../places/read';
+import type { Telling } from '../places/words';
 import type { Move } from './move';
 
 /** Most steps a pattern may have, and most slices. */
@@ -48,19 +53,33 @@ export type Way = Cell['way'];
 const WORDS = { forward: 'forward', backward: 'backward', hold: 'held' } as const;
 const SIGNS = { forward: '>', backward: '<', hold: '=', off: '.' } as const;
 
-function readSteps(typed: string): Cell[] | undefined {
+function readSteps(typed: string, reading?: Reading): Cell[] | undefined {
   const steps = typed
     .trim()
     .split(/[\s,]+/)
     .map((word): Cell | undefined => {
       if (word === '.') return { slice: 1, way: 'off' };
-      const match = /^(@?)(\d{1,8})([><=])$/.exec(word);
+      const match = /^(@?)([^><=@]+)([><=])$/.exec(word);
       const way = match && (['forward', 'backward', 'hold'] as const).find((w) => SIGNS[w] === match[3]);
       if (!match || !way) return undefined;
-      return match[1] === '@' ? { slice: 1, way, from: Number(match[2]) } : { slice: Number(match[2]), way };
+      if (match[1] !== '@') return { slice: Number(match[2]), way };
+      // A mark's name stands without its spaces between steps.
+      const mark = reading?.marks.find(
+        (m) => m.name.replace(/\s+/g, '_').toLowerCase() === match[2]!.toLowerCase(),
+      );
+      const from = mark ? { mark: mark.id } : readSource(match[2]!, reading);
+      return from === undefined ? undefined : { slice: 1, way, from: from as number };
     });
   const whole = steps.filter((s) => s !== undefined);
-  return whole.length === steps.length && schema.shape.steps.safeParse(whole).success ? whole : undefined;
+  const plain = whole.map((s) => (isPlace(s.from) ? { ...s, from: 0 } : s));
+  return whole.length === steps.length && schema.shape.steps.safeParse(plain).success ? whole : undefined;
+}
+
+/** A frame of the clip among steps: its number, or its mark's name in one word. */
+function fromText(from: unknown, telling: Telling | undefined): string {
+  if (typeof from === 'number') return String(from + (telling?.first ?? 0));
+  const mark = isPlace(from) && 'mark' in from ? telling?.marks.find((m) => m.id === from.mark) : undefined;
+  return mark ? mark.name.replace(/\s+/g, '_') : '0';
 }
 
 /** A row of equally long steps, each playing one slice forward, backward, held, or carrying on with the picture before. */
@@ -106,12 +125,14 @@ export const pattern: Move<PatternValues> = {
       key: 'steps',
       kind: 'text',
       label: 'Steps',
-      help: 'Slice and way: 1> forward, 2< backward, 3= held, . carries on; @144> plays from source frame 144',
+      help: 'Slice and way: 1> forward, 2< backward, 3= held, . carries on; @144> plays from source frame 144, @catch> from a mark',
       read: readSteps,
-      write: (value) =>
+      write: (value, telling) =>
         (value as Cell[])
           .map((c) =>
-            c.way === 'off' ? '.' : `${c.from === undefined ? c.slice : `@${c.from}`}${SIGNS[c.way]}`,
+            c.way === 'off'
+              ? '.'
+              : `${c.from === undefined ? c.slice : `@${fromText(c.from, telling)}`}${SIGNS[c.way]}`,
           )
           .join(' '),
       summary: (value) => {
@@ -136,6 +157,14 @@ export const pattern: Move<PatternValues> = {
           }
         : s,
     ),
+  }),
+  lists: ({ steps }, { source }) => ({
+    steps: steps.map((s) => (s.from === undefined ? s : { ...s, from: source(s.from) })),
+  }),
+  partName: (part) => `step ${part + 1}`,
+  lengthOf: (_, { length }) => ({
+    ...{ key: 'length', value: length, min: 1, max: 1000, whole: true, grows: true },
+    set: (value) => ({ length: value }),
   }),
   elsewhere: ({ steps }, { source }) => ({
     steps: steps.map((s) => (s.from === undefined ? s : { ...s, from: source(s.from) })),
@@ -164,9 +193,22 @@ export const pattern: Move<PatternValues> = {
       }
       lastInstant = instantAt(part, length - 0.5);
       at += length;
-      parts.push(parts.length === 0 ? part : cutToPath(part));
+      parts.push(asPart(parts.length === 0 ? part : cutToPath(part), i));
     }
-    return { path: joinPaths(rate, parts), notices: [] };
+    const short = steps.find(
+      (s) =>
+        s.from !== undefined && s.way !== 'hold' && s.way !== 'off' && runsOut(s.from, even, table, rate),
+    );
+    const notices = short
+      ? [
+          warning(
+            'ran-out',
+            `The clip ends less than a step after frame ${short.from}: its last frame waits.`,
+            'Play from an earlier frame, or make the steps shorter.',
+          ),
+        ]
+      : [];
+    return { path: joinPaths(rate, parts), notices };
   },
 };
 
@@ -182,11 +224,19 @@ function fromMark(
   if (way === 'hold')
     return { rate, segments: [holdSegment(length, at + frameDurationAt(table, frameAt(table, at)) / 2)] };
   const end = Math.min(durationOf(table), at + length / toNumber(rate));
-  return {
-    rate,
-    segments: [way === 'forward' ? evenSegment(length, at, end, rate) : evenSegment(length, end, at, rate)],
-  };
+  // Where the clip ends before the step does, its last frame waits.
+  const moving = Math.min(length, (end - at) * toNumber(rate));
+  const waits = length - moving > 1e-6 ? [holdSegment(length - moving, end)] : [];
+  const segments =
+    way === 'forward'
+      ? [evenSegment(moving, at, end, rate), ...waits]
+      : [...waits, evenSegment(moving, end, at, rate)];
+  return { rate, segments };
 }
+
+const runsOut = (mark: number, length: number, table: FrameTable, rate: Rational): boolean =>
+  startOf(table, frame(Math.min(mark, frameCount(table) - 1))) + length / toNumber(rate) >
+  durationOf(table) + 1e-6;
 
 /**
  * Result frames at which steps begin, and the last one ends. In beats each lies where the beats put it, so that

@@ -6,7 +6,7 @@ import { type Segment, evenSegment, holdSegment } from '../path/segment';
 import { type Stretch, knotsOf, warpPath } from '../path/warp';
 import { toNumber } from '../time/rational';
 import type { Move } from './move';
-import { withoutBeats } from './on-beats';
+import { accentsOf, withoutBeats, strongestApart } from './on-beats';
 
 const schema = z.object({
   band: z.enum(['low', 'mid', 'high', 'all']),
@@ -93,33 +93,29 @@ export const push: Move<Values> = {
     const end = pathLength(path);
     const hz = toNumber(path.rate);
     const frames = (ms: number) => (ms / 1000) * hz;
-    const shoves = music.accents.flatMap((a): Shove[] => {
-      const envelope = music.envelopes[a.band];
-      const follows = values.shape === 'envelope';
-      const least = follows ? envelope.leastPercent : values.least;
-      const counts = (values.band === 'all' || a.band === values.band) && a.strength * 100 >= least;
-      if (!counts || a.at < 0 || a.at >= end) return [];
-      const { at, strength } = a;
+    const follows = values.shape === 'envelope';
+    const heard = accentsOf(music, values.band, (band) =>
+      follows ? music.envelopes[band].leastPercent : values.least,
+    ).filter((a) => a.at >= 0 && a.at < end);
+    const apart = strongestApart(heard, 2).map(({ at, strength, band }): Shove => {
+      const envelope = music.envelopes[band];
       return follows
-        ? [
-            {
-              at,
-              strength,
-              rise: frames(envelope.riseMs),
-              hold: frames(envelope.holdMs),
-              fall: Math.max(1, frames(envelope.fallMs)),
-            },
-          ]
-        : [{ at, strength, rise: 0, hold: 0, fall: values.fall }];
+        ? {
+            at,
+            strength,
+            rise: frames(envelope.riseMs),
+            hold: frames(envelope.holdMs),
+            fall: Math.max(1, frames(envelope.fallMs)),
+          }
+        : { at, strength, rise: 0, hold: 0, fall: values.fall };
     });
-    const apart = shoves.filter((a, i) => i === 0 || a.at - shoves[i - 1]!.at >= 2);
     const result =
       values.then === 'carries'
         ? carryOn(path, apart, values.amount, table)
         : comeBack(path, apart, values.amount, durationOf(table));
-    const notices: Notice[] = [
-      info('pushes', `${apart.length} accent${apart.length === 1 ? '' : 's'} push.`),
-    ];
+    const lasts = pathLength(result);
+    const pushed = apart.filter((a) => a.at < lasts - 1e-6).length;
+    const notices: Notice[] = [info('pushes', pushed === 1 ? '1 accent pushes.' : `${pushed} accents push.`)];
     return { path: result, notices };
   },
 };

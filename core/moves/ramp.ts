@@ -3,9 +3,22 @@ import { type Notice, info, warning } from '../notice';
 import { pathFrames, pathLength } from '../path/path';
 import { type Stretch, knotsOf, warpPath } from '../path/warp';
 import { percentText } from '../time/entry';
-import type { Move } from './move';
+import type { FrameTable } from '../clip/frame-table';
+import type { TimePath } from '../path/path';
+import { type Winding, windPath } from '../path/wound';
+import type { Place } from '../places/place';
+import { PLAIN_READING, type Reading, readPlace } from '../places/read';
+import { PLAIN_TELLING, type Telling, placeText } from '../places/words';
+import type { Move, MoveResult } from './move';
 
-const point = z.object({ at: z.int().min(0).max(1_000_000), percent: z.number().min(2).max(3000) });
+const point = z.object({
+  at: z.number().min(0).max(1_000_000),
+  percent: z
+    .number()
+    .min(-3000)
+    .max(3000)
+    .refine((p) => p === 0 || Math.abs(p) >= 1),
+});
 const schema = z.object({
   points: z.array(point).min(1).max(100),
   before: z.int().min(0).max(10_000),
@@ -18,14 +31,22 @@ type Point = RampValues['points'][number];
 /** Where an eased change of speed stands a third and two thirds through: 3x² - 2x³. */
 const EASED = [7 / 27, 20 / 27] as const;
 
-function readPoints(typed: string): Point[] | undefined {
-  const points = typed.split(/[,;]+/).map((part): Point | undefined => {
-    const match = /^\s*(\d+)\s*(?:f\s*)?(?::|=|\s)\s*(\d+(?:\.\d+)?)\s*%?\s*$/.exec(part);
-    return match ? { at: Number(match[1]), percent: Number(match[2]) } : undefined;
+function readPoints(typed: string, reading: Reading = PLAIN_READING): unknown {
+  const points = typed.split(/[,;]+/).map((part) => {
+    const match = /^\s*(.*?)\s*(?::(?!\d+:)|=|\s)\s*([-−]?\d+(?:\.\d+)?)\s*(%|x)?\s*$/.exec(part);
+    const at = match && readPlace(match[1]!, reading, { least: 0, most: 1_000_000 });
+    if (!match || at === null || typeof at === 'string') return undefined;
+    return { at, percent: Number(match[2]!.replace('−', '-')) * (match[3] === 'x' ? 100 : 1) };
   });
-  const whole = points.filter((p) => p !== undefined);
-  return whole.length === points.length && schema.shape.points.safeParse(whole).success ? whole : undefined;
+  if (points.some((p) => p === undefined)) return undefined;
+  const plain = points.map((p) => ({ ...p!, at: typeof p!.at === 'number' ? p!.at : 0 }));
+  return schema.shape.points.safeParse(plain).success ? points : undefined;
 }
+
+const wordsOf = (at: unknown, telling: Telling = PLAIN_TELLING): string => {
+  const text = placeText(at as Place, telling);
+  return typeof at === 'number' ? text.replace(/ f$/, '') : text;
+};
 
 /** One speed per stretch, and a change of a given width around each point between two stretches. */
 export const ramp: Move<RampValues> = {
@@ -63,12 +84,16 @@ export const ramp: Move<RampValues> = {
       key: 'points',
       kind: 'text',
       label: 'Speeds',
-      help: 'From which frame on, and how fast: 0: 100, 30: 300',
+      help: 'From where on, and how fast; below 0 backward, 0 stands still: 0: 100, 30: 300, 1.5 s: 50, mark catch: -100',
       read: readPoints,
-      write: (value) => (value as Point[]).map((p) => `${p.at}: ${p.percent}`).join(', '),
-      summary: (value) =>
+      write: (value, telling) =>
+        (value as Point[]).map((p) => `${wordsOf(p.at, telling)}: ${p.percent}`).join(', '),
+      summary: (value, telling) =>
         (value as Point[])
-          .map((p, i) => `${percentText(p.percent)}${i === 0 && p.at === 0 ? '' : ` from frame ${p.at}`}`)
+          .map(
+            (p, i) =>
+              `${percentText(p.percent)}${i === 0 && p.at === 0 ? '' : ` from ${typeof p.at === 'number' ? 'frame ' : ''}${wordsOf(p.at, telling)}`}`,
+          )
           .join(', '),
       byHand: 'speed',
     },
@@ -101,11 +126,24 @@ export const ramp: Move<RampValues> = {
       ],
     },
   ],
+  lists: ({ points }, { place }) => ({ points: points.map((p) => ({ ...p, at: Math.max(0, place(p.at)) })) }),
+  partName: (part) => (part % 2 === 0 ? `stretch ${1 + part / 2}` : `change ${(part + 1) / 2}`),
+  lengthOf: (part, { points }) => {
+    if (points.some((p) => typeof p.at !== 'number')) return undefined;
+    const order = points.map((p, place) => ({ ...p, place })).sort((a, b) => a.at - b.at);
+    const point = part % 2 === 0 && points.every((p) => p.percent > 0) ? order[part / 2] : undefined;
+    if (!point) return undefined;
+    return {
+      ...{ key: 'points', value: point.percent, min: 1, max: 3000, whole: false, grows: false },
+      set: (percent) => ({ points: points.with(point.place, { at: point.at, percent }) }),
+    };
+  },
   elsewhere: ({ points }, { along }) => ({
     points: points.map((p) => ({ ...p, at: Math.round(p.at * along) })),
   }),
   apply(path, values, { table }) {
     const end = pathLength(path);
+    if (values.points.some((p) => p.percent <= 0)) return woundAlong(path, values, table);
     const { used, stretches, size } = layOut(values, end);
     const notices: Notice[] = [];
     if (used.length < values.points.length)
@@ -185,12 +223,70 @@ function layOut(
   for (let i = 1; i < used.length; i++) {
     const { pieces, oldBefore, oldAfter } = changeAt(i, size);
     const pace = paces[i - 1]!;
-    stretches.push({ from: pace, to: pace, old: used[i]!.at - oldBefore - at }, ...pieces);
+    stretches.push(
+      { from: pace, to: pace, old: used[i]!.at - oldBefore - at, part: 2 * i - 2 },
+      ...pieces.map((p) => ({ ...p, part: 2 * i - 1 })),
+    );
     at = used[i]!.at + oldAfter;
   }
   const lastPace = paces[paces.length - 1]!;
-  stretches.push({ from: lastPace, to: lastPace, old: end - at });
+  stretches.push({ from: lastPace, to: lastPace, old: end - at, part: 2 * used.length - 2 });
   return { used, stretches, size };
+}
+
+/**
+ * A ramp that also goes backward or stands still: its points in the order they are given. Each stretch covers what
+ * lies between its point and the next, one that stands still lasts as long; changes are eased through the turn.
+ */
+function woundAlong(
+  path: TimePath,
+  { points, before, after, soft }: RampValues,
+  table: FrameTable,
+): MoveResult {
+  const end = pathLength(path);
+  const last = points.length - 1;
+  const paces = points.map((p) => p.percent / 100);
+  const windings: Winding[] = [];
+  const lasts = points.map((p, i) => {
+    const from = i === 0 ? 0 : p.at;
+    const next = points[i + 1]?.at ?? (paces[i]! < 0 ? 0 : end);
+    const frames = Math.abs(next - from);
+    return paces[i] === 0 ? frames : frames / Math.abs(paces[i]!);
+  });
+  const roomAt = (i: number) =>
+    Math.min(
+      1,
+      lasts[i - 1]! / (i === 1 ? 1 : 2) / Math.max(1e-9, before),
+      lasts[i]! / (i === last ? 1 : 2) / Math.max(1e-9, after),
+    );
+  let owed = 0;
+  for (let i = 0; i <= last; i++) {
+    const pace = paces[i]!;
+    const leaves =
+      i < last ? change(pace, paces[i + 1]!, before * roomAt(i + 1), after * roomAt(i + 1), soft) : undefined;
+    const covers = lasts[i]! * pace - owed - (leaves?.oldBefore ?? 0);
+    const used = (i > 0 ? after * roomAt(i) : 0) + (i < last ? before * roomAt(i + 1) : 0);
+    const time = pace === 0 ? Math.max(0, lasts[i]! - used) : Math.max(0, covers / pace);
+    windings.push({ from: pace, to: pace, time, part: 2 * i });
+    for (const piece of leaves?.pieces ?? []) windings.push({ ...piece, part: 2 * i + 1 });
+    owed = leaves?.oldAfter ?? 0;
+  }
+  const { path: made, waited } = windPath(path, windings, table);
+  const notices: Notice[] = [
+    info('wound', `${pathFrames(path)} frames become ${pathFrames(made)}, there and back.`),
+  ];
+  if (
+    waited > 0.5 &&
+    waited > windings.reduce((sum, w) => (w.from === 0 && w.to === 0 ? sum + w.time : sum), 0) + 0.5
+  )
+    notices.unshift(
+      warning(
+        'ran-out',
+        `Ran out of frames: ${Math.ceil(waited)} short; it waits there.`,
+        'Move those points, or slow them down.',
+      ),
+    );
+  return { path: made, notices };
 }
 
 /** A change of speed around a point: its pieces, and the old frames it covers before and after the point. */

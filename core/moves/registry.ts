@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { type Notice, failure, warning } from '../notice';
 import { musicFrom } from '../beats/music';
 import { tooMuch } from '../path/limits';
+import { AFTER, BEFORE, asPart, madeBy, runsMadeBy } from '../path/makers';
 import {
   type TimePath,
   cutToPath,
@@ -11,9 +12,10 @@ import {
   slicePath,
   speedUp,
 } from '../path/path';
-import { resolveTurns } from '../path/turns';
+import { resolveTurns, stillResolved } from '../path/turns';
+import { MadeSegmentSchema, StretchPlacesSchema } from '../places/place';
+import { type Ground, resolvePlace } from '../places/resolve';
 import { boomerang } from './boomerang';
-import { beatsIn, resolveBeats } from './beat-values';
 import { bounce } from './bounce';
 import { coast } from './coast';
 import { curve } from './curve';
@@ -22,6 +24,7 @@ import { hold } from './hold';
 import type { AnyMove, LeftOut, Move, MoveContext, MoveResult } from './move';
 import { land } from './land';
 import { pattern } from './pattern';
+import { beatsIn, withoutPlaces, workOut } from './place-values';
 import { push } from './push';
 import { ramp } from './ramp';
 import { rewind } from './rewind';
@@ -67,17 +70,24 @@ export const valuesOf = ({ move, values }: Pick<ChainStep, 'move' | 'values'>): 
   ...values,
 });
 
+/** From one place to another; or the whole of a segment that was made. */
+export const ZoneSchema = z.union([
+  StretchPlacesSchema.refine(
+    ({ from, to }) => typeof from !== 'number' || typeof to !== 'number' || (to > from && from >= 0),
+    'a zone ends after it begins',
+  ),
+  z.object({ segment: MadeSegmentSchema, was: z.object({ from: z.number(), to: z.number() }) }),
+]);
+export type Zone = z.infer<typeof ZoneSchema>;
+
 /** One link of a chain: which move, with which values, on or off. */
 export const ChainStepSchema = z.object({
   id: z.string().min(1),
   move: z.string().min(1),
   on: z.boolean(),
   values: z.record(z.string(), z.unknown()),
-  /** Result positions [from, to) of what comes in, in frames, that it works on; everything when left out. */
-  zone: z
-    .object({ from: z.number().min(0).max(10_000_000), to: z.number().min(0).max(10_000_000) })
-    .refine((zone) => zone.to > zone.from, 'a zone ends after it begins')
-    .optional(),
+  /** The stretch of what comes in that it works on, or what an earlier move made; everything when left out. */
+  zone: ZoneSchema.optional(),
 });
 export type ChainStep = z.infer<typeof ChainStepSchema>;
 
@@ -120,41 +130,19 @@ export function applyChain(
           ),
         ],
       };
-    const inBeats = resolveBeats(move, valuesOf(step), zoneMusic(context, step.zone));
-    if (!inBeats)
-      return {
-        stepId,
-        incoming,
-        notices: [
-          warning(
-            'no-beats',
-            `${move.name} has a value in beats, but there is no song with beats.`,
-            'Add a song on Beats, or type frames.',
-          ),
-        ],
-      };
-    const values = move.schema.safeParse(inBeats);
-    if (!values.success) {
-      const field = move.fields.find((f) => f.key === values.error.issues[0]?.path[0]);
-      return {
-        stepId,
-        incoming,
-        notices: [
-          failure('bad-value', `${field?.label ?? 'A value'} is out of range.`, 'Type another value.'),
-        ],
-      };
-    }
-    const inZone = {
-      ...context,
-      music: zoneMusic(context, step.zone),
-      inBeats: beatsIn(step.values),
-    };
-    const result = applyInZone(path, step.zone, move, (part) => move.apply(part, values.data, inZone));
+    const result = applyInZone(path, zoneOf(step.zone, groundOf(path, context)), move, (part, from) =>
+      applyMove(move, step, part, {
+        ...context,
+        music: context.music && musicFrom(context.music, from),
+        limited: step.zone !== undefined,
+      }),
+    );
     // Turns that nothing was done to stay as they were found.
-    const next = longEnough(move.onlyCuts ? result.path : resolveTurns(result.path, context.table));
+    const settled = longEnough(move.onlyCuts ? result.path : resolveTurns(result.path, context.table));
+    const next = stillResolved(settled, madeBy(step.id, settled));
     const refused = tooMuch(next);
     if (refused) return { stepId, incoming, notices: [refused] };
-    const out = step.zone ? undefined : move.leavesOut?.(path, values.data);
+    const out = step.zone ? undefined : result.values && move.leavesOut?.(path, result.values);
     if (out)
       leftOut = {
         before: joinPaths(path.rate, [...(leftOut ? [leftOut.before] : []), out.before]),
@@ -179,19 +167,95 @@ export function contextsOf(chain: readonly ChainStep[], context: MoveContext): M
   for (let i = chain.length - 1; i >= 0; i--) {
     const step = chain[i]!;
     const here = context.music ? { ...context, music: musicFrom(context.music, -skipped) } : context;
+    const { zone } = step;
     contexts[i] = here;
     const move = moveById(step.move);
-    if (!step.on || !move?.skips || (step.zone && step.zone.from > 0)) continue;
-    const inBeats = resolveBeats(move, valuesOf(step), here.music);
-    const values = inBeats && move.schema.safeParse(inBeats);
-    if (values?.success) skipped += move.skips(values.data);
+    if (!step.on || !move?.skips || (zone && !('from' in zone && zone.from === 0))) continue;
+    const values = move.schema.safeParse(skippedValues(move, step, here));
+    if (values.success) skipped += move.skips(values.data);
   }
   return contexts;
 }
 
-/** The music counted from where a zone begins. */
-const zoneMusic = (context: MoveContext, zone: ChainStep['zone']) =>
-  context.music && zone ? musicFrom(context.music, zone.from) : context.music;
+/** Values whose places lie along what comes in, or in the music: known before anything came in. */
+function skippedValues(move: AnyMove, step: ChainStep, { table, music, marks = [] }: MoveContext) {
+  const path: TimePath = { rate: { num: 1, den: 1 }, segments: [] };
+  const worked = workOut(move, valuesOf(step), { path, table, marks, music });
+  return 'sets' in worked ? worked.sets[0] : undefined;
+}
+
+const groundOf = (path: TimePath, { table, music, marks = [] }: MoveContext): Ground => ({
+  path,
+  table,
+  marks,
+  music,
+});
+
+/** What a link made of what it works on; and its values as they were worked out, where they made sense. */
+type Applied = MoveResult & { readonly values?: Record<string, unknown> };
+
+function outOfRange(move: AnyMove, { issues }: z.ZodError): Notice {
+  const field = move.fields.find((f) => f.key === issues[0]?.path[0]);
+  return failure('bad-value', `${field?.label ?? 'A value'} is out of range.`, 'Type another value.');
+}
+
+/** A move carried out on a path, everywhere its places lie. */
+function applyMove(move: AnyMove, step: ChainStep, path: TimePath, context: MoveContext): Applied {
+  const values = valuesOf(step);
+  const checked = move.schema.safeParse(withoutPlaces(move, values));
+  if (!checked.success) return { path, notices: [outOfRange(move, checked.error)] };
+  const worked = workOut(move, values, groundOf(path, context));
+  if (!('sets' in worked)) return { path, notices: [worked] };
+  const inside = { ...context, inBeats: beatsIn(values), instants: worked.instants };
+  const notices = [...worked.notices];
+  let made = path;
+  let used: Record<string, unknown> | undefined;
+  for (const set of worked.sets) {
+    const read = move.schema.safeParse(set);
+    if (!read.success) {
+      notices.push(outOfRange(move, read.error));
+      continue;
+    }
+    used = read.data;
+    const result = move.apply(made, read.data, inside);
+    made = result.path;
+    notices.push(...result.notices.filter((n) => !notices.some((m) => m.text === n.text)));
+  }
+  return { path: made, notices, ...(used && { values: used }) };
+}
+
+/** Where a link works: result positions of what comes in; nothing where it works everywhere. */
+interface ZoneHere {
+  readonly from: number;
+  readonly to: number;
+  readonly notices: readonly Notice[];
+}
+
+function zoneOf(zone: Zone | undefined, ground: Ground): ZoneHere | undefined {
+  if (!zone) return undefined;
+  if ('segment' in zone) {
+    const runs = runsMadeBy(ground.path, zone.segment.makers);
+    const run = runs[Math.min(zone.segment.nth, runs.length - 1)];
+    if (run) return { from: run.from, to: run.to, notices: [] };
+    const said = warning(
+      'segment-gone',
+      'What it is limited to is not there now: it works where that was.',
+      'Switch that move on, or limit it anew.',
+    );
+    return { ...zone.was, notices: [said] };
+  }
+  const [from, to] = [resolvePlace(zone.from, ground), resolvePlace(zone.to, ground)];
+  const notices = [from, to].flatMap(({ said }) => (said ? [said] : []));
+  if (from.at.length === 0 || to.at.length === 0) return { from: 0, to: 0, notices };
+  const [a, b] = [Math.max(0, from.at[0]!), Math.max(0, to.at[0]!)];
+  if (b > a || notices.length > 0) return { from: a, to: b, notices };
+  const said = warning(
+    'zone-turned',
+    'Its zone ends before it begins.',
+    'Choose an earlier beginning or a later end.',
+  );
+  return { from: a, to: a, notices: [said] };
+}
 
 /** Result frames a path lasts at least, so that speeds piled upon speeds leave something to show. */
 const SHORTEST = 0.05;
@@ -204,11 +268,11 @@ const longEnough = (path: TimePath): TimePath => {
 /** Applies a move to a stretch only; what is before and after it stays, shifted but not lost. */
 function applyInZone(
   path: TimePath,
-  zone: ChainStep['zone'],
+  zone: ZoneHere | undefined,
   move: AnyMove,
-  apply: (part: TimePath) => MoveResult,
-): MoveResult {
-  if (!zone) return apply(path);
+  apply: (part: TimePath, from: number) => Applied,
+): Applied {
+  if (!zone) return apply(path, 0);
   const total = pathFrames(path);
   const end = pathLength(path);
   const from = Math.min(zone.from, end);
@@ -216,18 +280,22 @@ function applyInZone(
   if (to - from < 1e-3)
     return {
       path,
-      notices: [
-        warning(
-          'zone-outside',
-          `What comes in has only ${total} frames; its zone begins after them.`,
-          'Move the zone earlier.',
-        ),
-      ],
+      notices:
+        zone.notices.length > 0
+          ? zone.notices
+          : [
+              warning(
+                'zone-outside',
+                `What comes in has only ${total} frames; its zone begins after them.`,
+                'Move the zone earlier.',
+              ),
+            ],
     };
-  const { path: inside, notices } = apply(slicePath(path, from, to));
-  const [before, after] = [slicePath(path, 0, from), slicePath(path, to, end)];
+  const { path: inside, notices } = apply(slicePath(path, from, to), from);
+  const before = asPart(slicePath(path, 0, from), BEFORE);
+  const after = asPart(slicePath(path, to, end), AFTER);
   const parts = move.jumps
     ? [before, before.segments.length > 0 ? cutToPath(inside) : inside, cutToPath(after)]
     : [before, inside, after];
-  return { path: joinPaths(path.rate, parts), notices };
+  return { path: joinPaths(path.rate, parts), notices: [...zone.notices, ...notices] };
 }

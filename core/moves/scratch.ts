@@ -1,13 +1,14 @@
 import { z } from 'zod';
 import type { FrameTable } from '../clip/frame-table';
 import { tooMuch } from '../path/limits';
+import { asPart } from '../path/makers';
 import { type TimePath, joinPaths, pathLength, reversePath } from '../path/path';
 import { type Knot, warpPath } from '../path/warp';
 import type { Move } from './move';
-import { cutSlice, suggestSlice } from './slice';
+import { cutSlice, sliceLength, suggestSlice } from './slice';
 
 const schema = z.object({
-  at: z.int().min(0).max(1_000_000),
+  at: z.number().min(0).max(1_000_000),
   slice: z.int().min(1).max(10_000),
   strokes: z.int().min(1).max(200),
   shape: z.enum(['even', 'snap', 'drag']),
@@ -42,14 +43,14 @@ export const scratch: Move<Values> = {
   summary: 'Works a short slice back and forth, and leaves going forward.',
   schema,
   defaults: { at: 20, slice: 6, strokes: 4, shape: 'even', faster: 0 },
-  suggest: (path) => suggestSlice(path),
+  suggest: suggestSlice,
   shape: [0, 0.2, 0.4, 0.6, 0.4, 0.6, 0.4, 0.6, 0.8, 1],
   fields: [
     {
       key: 'at',
       kind: 'place',
       label: 'At',
-      help: 'Frame at which the slice begins.',
+      help: 'Where the slice begins.',
       min: 0,
       max: 1_000_000,
     },
@@ -82,15 +83,23 @@ export const scratch: Move<Values> = {
       max: 90,
     },
   ],
+  partName: (part, { strokes }) =>
+    part === 0 ? 'before the strokes' : part > 2 * strokes + 1 ? 'after the strokes' : `stroke ${part}`,
+  lengthOf: (part, { strokes, slice }) =>
+    part > 0 && part <= 2 * strokes + 1 ? sliceLength(slice) : undefined,
   apply(path, { at, slice: length, strokes, shape, faster }, { table }) {
     const { before, slice, after, notices } = cutSlice(path, at, length);
     const refused = tooMuch(slice, strokes * 2 + 1);
     if (refused) return { path, notices: [refused] };
-    const parts: TimePath[] = [before];
+    const parts: TimePath[] = [asPart(before, 0)];
     for (let i = 0; i < strokes; i++) {
       const frames = Math.max(1, pathLength(slice) * (1 - faster / 100) ** i);
-      parts.push(stroke(slice, frames, shape, table), stroke(reversePath(slice), frames, shape, table));
+      parts.push(
+        asPart(stroke(slice, frames, shape, table), 2 * i + 1),
+        asPart(stroke(reversePath(slice), frames, shape, table), 2 * i + 2),
+      );
     }
-    return { path: joinPaths(path.rate, [...parts, slice, after]), notices };
+    parts.push(asPart(slice, 2 * strokes + 1), asPart(after, 2 * strokes + 2));
+    return { path: joinPaths(path.rate, parts), notices };
   },
 };

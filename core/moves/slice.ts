@@ -1,5 +1,7 @@
 import { type Notice, warning } from '../notice';
+import type { SourcePlace } from '../places/place';
 import { type TimePath, pathFrames, pathLength, slicePath, splitPath } from '../path/path';
+import type { MoveContext, PartLength } from './move';
 
 /** A path cut at a slice: what is before it, the slice, what comes after. */
 export interface Sliced {
@@ -20,7 +22,7 @@ export function cutSlice(path: TimePath, at: number, length: number): Sliced {
       ? [
           warning(
             'outside',
-            `What comes in has ${total} frames; the slice is now ${first} to ${Math.min(total, first + length)}.`,
+            `What comes in has ${total} frames; the slice is now ${Math.round(first)} to ${Math.round(Math.min(total, first + length))}.`,
             'Choose an earlier frame or a shorter slice.',
           ),
         ]
@@ -33,8 +35,17 @@ export function cutSlice(path: TimePath, at: number, length: number): Sliced {
   };
 }
 
-/** A middle for slices of a new move: a place a third in, a few frames long. */
-export function suggestSlice(path: TimePath): { at: number; slice: number } {
+/** The slice as the value that says how long each time it plays is. */
+export const sliceLength = (slice: number): PartLength<{ slice: number }> => ({
+  ...{ key: 'slice', value: slice, min: 1, max: 10_000, whole: true, grows: true },
+  set: (value) => ({ slice: value }),
+});
+
+/** A slice for a new move: where one looks, else a third in; a few frames long. */
+export function suggestSlice(
+  path: TimePath,
+  { begins }: MoveContext,
+): { at: number | SourcePlace; slice: number } {
   const total = pathFrames(path);
-  return { at: Math.floor(total / 3), slice: Math.max(1, Math.min(6, Math.floor(total / 4))) };
+  return { at: begins ?? Math.floor(total / 3), slice: Math.max(1, Math.min(6, Math.floor(total / 4))) };
 }

@@ -21,6 +21,11 @@ export const step: Move<Values> = {
   fields: [
     { key: 'rate', kind: 'count', label: 'Pictures a second', help: 'From 1 to 60.', min: 1, max: 60 },
   ],
+  partName: (part) => `picture ${part + 1}`,
+  lengthOf: (_, { rate }) => ({
+    ...{ key: 'rate', value: rate, min: 0.5, max: 60, whole: false, grows: false },
+    set: (value) => ({ rate: value }),
+  }),
   apply(path, { rate }) {
     const total = pathFrames(path);
     const every = Math.max(1, toNumber(path.rate) / rate);
@@ -29,7 +34,8 @@ export const step: Move<Values> = {
     const segments: Segment[] = [];
     for (let k = 0, at = 0; at < total; k++) {
       const end = Math.min(total, Math.max(at + 1, roundHalfUp((k + 1) * every)));
-      const still = holdSegment((end === total ? pathLength(path) : end) - at, instants[at]!);
+      const lasts = (end === total ? pathLength(path) : end) - at;
+      const still = { ...holdSegment(lasts, instants[at]!), part: k };
       segments.push(k === 0 ? still : cutTo(still));
       at = end;
     }

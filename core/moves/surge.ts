@@ -4,7 +4,7 @@ import { info } from '../notice';
 import { pathFrames, pathLength } from '../path/path';
 import { type Stretch, knotsOf, warpPath } from '../path/warp';
 import type { Move } from './move';
-import { WHICH_FIELD, WHICH, withoutBeats } from './on-beats';
+import { WHICH_FIELD, WHICH, accentsOf, ofAccents, strongestApart, withoutBeats } from './on-beats';
 
 const schema = z.object({
   rest: z.number().min(2).max(1000),
@@ -12,6 +12,7 @@ const schema = z.object({
   rise: z.int().min(0).max(300),
   fall: z.int().min(0).max(300),
   which: WHICH,
+  least: z.number().min(0).max(100).default(40),
 });
 type Values = z.infer<typeof schema>;
 
@@ -22,7 +23,7 @@ export const surge: Move<Values> = {
   summary: 'Crawls along and bursts forward on the beats.',
   schema,
   listens: () => true,
-  defaults: { rest: 40, peak: 400, rise: 2, fall: 8, which: 'every' },
+  defaults: { rest: 40, peak: 400, rise: 2, fall: 8, which: 'every', least: 40 },
   shape: [0, 0.04, 0.2, 0.3, 0.34, 0.52, 0.63, 0.67, 0.86, 1],
   fields: [
     {
@@ -44,8 +45,17 @@ export const surge: Move<Values> = {
     { key: 'rise', kind: 'length', label: 'Rises over', help: 'Frames before the beat.', min: 0, max: 300 },
     { key: 'fall', kind: 'length', label: 'Falls over', help: 'Frames after it.', min: 0, max: 300 },
     WHICH_FIELD,
+    {
+      key: 'least',
+      kind: 'percent',
+      label: 'At least',
+      help: 'Weaker accents do nothing; 100 is a strong one.',
+      when: (v) => ofAccents(v.which),
+      min: 0,
+      max: 100,
+    },
   ],
-  apply(path, { rest, peak, rise, fall, which }, { music, table }) {
+  apply(path, { rest, peak, rise, fall, which, least }, { music, table }) {
     if (!music || music.beats.length < 2) return withoutBeats(path, 'Surge');
     const end = pathLength(path);
     // Time runs at least as slowly as at rest, so beats up to there can be reached.
@@ -58,7 +68,12 @@ export const surge: Move<Values> = {
       if (to > time) stretches.push({ from, to: till, time: to - time });
       time = Math.max(time, to);
     };
-    const beats = chosenBeats(music, which, 0, reach);
+    const beats = ofAccents(which)
+      ? strongestApart(
+          accentsOf(music, which, least).filter((a) => a.at >= -1e-6 && a.at < reach),
+          1,
+        ).map((a) => a.at)
+      : chosenBeats(music, which, 0, reach);
     beats.forEach((beat, i) => {
       const next = beats[i + 1] ?? Infinity;
       const before = Math.max(time, beat - rise);

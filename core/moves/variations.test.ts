@@ -5,7 +5,7 @@ import { pathFrames, spanPath, staysInside } from '../path/path';
 import { rational } from '../time/rational';
 import { lengthened, mirrored, mixed, repeated, shifted, thinned } from './pattern-edits';
 import { pattern } from './pattern';
-import { MOVES, moveById } from './registry';
+import { MOVES, applyChain, moveById } from './registry';
 import { variationsOf } from './variations';
 
 const table: FrameTable = { kind: 'constant', rate: rational(60), count: 300 };
@@ -31,7 +31,7 @@ describe('variations', () => {
     expect(found.length).toBeGreaterThanOrEqual(6);
     expect(new Set(found.map((v) => JSON.stringify(v))).size).toBe(found.length);
     for (const values of found) {
-      const { path } = move.apply(incoming, values, context);
+      const { path } = applyChain(incoming, [{ id: 'a', move: move.id, on: true, values }], context);
       expect(pathFrames(path)).toBeGreaterThan(0);
       expect(staysInside(path, table)).toBe(true);
     }

@@ -1,4 +1,7 @@
 import { type TimePath, pathFrames } from '../path/path';
+import { type Place, isPlace } from '../places/place';
+import { withoutPlaces } from './place-values';
+import { applyChain } from './registry';
 import type { AnyMove, MoveContext } from './move';
 import { type Random, seeded } from './random';
 
@@ -27,9 +30,11 @@ export function variationsOf(
   for (let tries = 0; found.length < count && tries < count * TRIES; tries++) {
     const next = vary(move, values, random, wildness, pathFrames(incoming));
     const key = JSON.stringify(next);
-    if (known.has(key) || !move.schema.safeParse(next).success) continue;
+    if (known.has(key) || !move.schema.safeParse(withoutPlaces(move, next)).success) continue;
     known.add(key);
-    const { path, notices } = move.apply(incoming, next, context);
+    const link = { id: 'varied', move: move.id, on: true, values: next };
+    const { path, steps } = applyChain(incoming, [link], context);
+    const notices = steps.flatMap((s) => s.notices);
     if (pathFrames(path) > LONGEST || notices.some((n) => n.level !== 'info')) continue;
     found.push(next);
   }
@@ -48,7 +53,9 @@ function vary(move: AnyMove, values: Values, random: Random, wildness: number, i
         next[field.key] = field.options[Math.floor(random() * field.options.length)]!.value;
     } else if (field.kind === 'text')
       next[field.key] = move.vary?.(next, random, wildness)[field.key] ?? value;
-    else if (random() < 0.75) {
+    else if (isPlace(value)) {
+      if (random() < 0.75) next[field.key] = placeVaried(value, random, wildness, incoming);
+    } else if (random() < 0.75) {
       const factor = 2 ** ((random() * 2 - 1) * (0.3 + 2 * wildness));
       const place = field.kind === 'place';
       const moved = place
@@ -60,4 +67,22 @@ function vary(move: AnyMove, values: Values, random: Random, wildness: number, i
     }
   }
   return next;
+}
+
+/** A place some way off, or a length in beats some quarters longer: what it holds on to stays. */
+function placeVaried(
+  place: Exclude<Place, number>,
+  random: Random,
+  wildness: number,
+  incoming: number,
+): unknown {
+  const by = random() * 2 - 1;
+  if ('beats' in place) {
+    const beats = place.beats * 2 ** (by * (0.3 + 2 * wildness));
+    return { beats: Math.max(0.25, Math.round(beats * 4) / 4) };
+  }
+  if ('beat' in place)
+    return { ...place, beat: Math.max(1, Math.round(place.beat + by * (1 + 3 * wildness))) };
+  if ('end' in place) return { end: Math.max(0, Math.round(place.end + by * incoming * 0.4 * wildness)) };
+  return { ...place, plus: Math.round(by * incoming * 0.4 * wildness) };
 }

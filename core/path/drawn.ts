@@ -2,7 +2,7 @@ import { type FrameTable, frameAndFraction, frameCount, instantOf } from '../cli
 import { toNumber, type Rational } from '../time/rational';
 import { seconds } from '../time/units';
 import type { TimePath } from './path';
-import { type Segment, cutTo, evenSegment, sourceAt } from './segment';
+import { type Segment, cutTo, evenSegment, isEven, sourceAt } from './segment';
 
 /**
  * A point of a path drawn by hand: at result position `at` (frames) the path stands at `source` (source frames, with
@@ -121,7 +121,8 @@ export function drawnPath(
     };
     const parts = stretch(a, b, speeds, rate);
     const jumps = i > 0 && stops[i - 1]!.at === a.at && stops[i - 1]!.instant !== a.instant;
-    segments.push(...(jumps ? [cutTo(parts[0]!), ...parts.slice(1)] : parts));
+    const made = parts.map((s) => ({ ...s, part: i }));
+    segments.push(...(jumps ? [cutTo(made[0]!), ...made.slice(1)] : made));
   }
   return { path: { rate, segments }, outside };
 }
@@ -173,8 +174,6 @@ function bends(segment: Segment, rate: Rational, source: (instant: number) => nu
     }
     return most <= CLOSE ? [] : [...split(from, worst), worst, ...split(worst, to)];
   };
-  return segment.speedIn === segment.speedOut &&
-    Math.abs(at(segment.length / 2) - (at(0) + at(segment.length)) / 2) < 1e-6
-    ? []
-    : split(0, segment.length);
+  // A change of speed may be as fast at both ends and through its middle: only an even speed is a straight line.
+  return isEven(segment, rate) ? [] : split(0, segment.length);
 }

@@ -183,6 +183,8 @@ export function onWholeFrames(path: TimePath, table: FrameTable): TimePath {
   const whole = framesIn(length);
   if (Math.abs(length - whole) <= SAME_PLACE) return path;
   if (length > whole) return slicePath(path, 0, whole);
+  // Shorter than half a frame it shows its own middle, not what would come after it.
+  if (length < 0.5) return speedUp(path, length);
   const last = path.segments[path.segments.length - 1]!;
   const more = whole - length;
   const to = sourceAt(last, last.length + more, path.rate);

@@ -7,13 +7,24 @@ import { type Seconds, seconds } from '../time/units';
  * linear ramps are special cases. Speeds are source seconds per result second: 1 is real time,
  * negative is backward, 0 is a hold.
  */
-export interface Segment {
+export interface Segment extends Marks {
   /** Result frames, a real number above 0: ends may fall between frames. */
   readonly length: number;
   readonly from: Seconds;
   readonly to: Seconds;
   readonly speedIn: number;
   readonly speedOut: number;
+}
+
+/** Which move made a stretch of a path, which of its parts it is, and what had made what that move was given. */
+export interface Maker {
+  readonly step: string;
+  readonly part: number;
+  readonly of?: Maker | undefined;
+}
+
+/** What a segment knows besides how it runs. */
+interface Marks {
   /** Set where a move jumps on purpose at this segment's beginning: a cut, not a mistake. */
   readonly cutBefore?: true | undefined;
   /** The instant of a turn that is shown once, where this segment begins with one (`path/turns.ts`). */
@@ -22,6 +33,10 @@ export interface Segment {
   readonly turnOut?: Seconds | undefined;
   /** Set where a length that was asked for settled its turns; another pace settles them anew. */
   readonly turnsSettled?: true | undefined;
+  /** The last move that made or passed it on; none for what comes straight from the span. */
+  readonly maker?: Maker | undefined;
+  /** Inside a move, until its maker is known: which part of it this is. */
+  readonly part?: number | undefined;
 }
 
 export type SegmentKind = 'forward' | 'backward' | 'hold' | 'ramp';
@@ -68,10 +83,10 @@ export function isEven(segment: Segment, rate: Rational): boolean {
 export function splitSegment(segment: Segment, at: number, rate: Rational): [Segment, Segment] {
   const middle = seconds(sourceAt(segment, at, rate));
   const speed = speedAt(segment, at, rate);
-  const { from, to, speedIn, speedOut, cutBefore, turnIn, turnOut, turnsSettled } = segment;
+  const { from, to, speedIn, speedOut, cutBefore, turnIn, turnOut, turnsSettled, maker, part } = segment;
   return [
-    made(at, from, middle, speedIn, speed, { cutBefore, turnIn, turnsSettled }),
-    made(segment.length - at, middle, to, speed, speedOut, { turnOut, turnsSettled }),
+    made(at, from, middle, speedIn, speed, { cutBefore, turnIn, turnsSettled, maker, part }),
+    made(segment.length - at, middle, to, speed, speedOut, { turnOut, turnsSettled, maker, part }),
   ];
 }
 
@@ -85,10 +100,10 @@ function made(
   to: Seconds,
   speedIn: number,
   speedOut: number,
-  marks: Pick<Segment, 'cutBefore' | 'turnIn' | 'turnOut' | 'turnsSettled'> = {},
+  marks: Marks = {},
 ): Segment {
-  const { cutBefore, turnIn, turnOut, turnsSettled } = marks;
-  return { length, from, to, speedIn, speedOut, cutBefore, turnIn, turnOut, turnsSettled };
+  const { cutBefore, turnIn, turnOut, turnsSettled, maker, part } = marks;
+  return { length, from, to, speedIn, speedOut, cutBefore, turnIn, turnOut, turnsSettled, maker, part };
 }
 
 /** A segment that stays on one instant. */
@@ -103,23 +118,24 @@ export function cutTo(segment: Segment): Segment {
 
 /** The segment without that mark. */
 export function uncut(segment: Segment): Segment {
-  const { length, from, to, speedIn, speedOut, turnIn, turnOut, turnsSettled } = segment;
-  return made(length, from, to, speedIn, speedOut, { turnIn, turnOut, turnsSettled });
+  const { length, from, to, speedIn, speedOut } = segment;
+  return made(length, from, to, speedIn, speedOut, { ...segment, cutBefore: undefined });
 }
 
 /** The segment played the other way. */
 export function reverseSegment(segment: Segment): Segment {
-  const { length, from, to, turnIn, turnOut, turnsSettled } = segment;
+  const { length, from, to, turnIn, turnOut, turnsSettled, maker, part } = segment;
   const [speedIn, speedOut] = [-segment.speedOut || 0, -segment.speedIn || 0];
-  return made(length, to, from, speedIn, speedOut, { turnIn: turnOut, turnOut: turnIn, turnsSettled });
+  const marks = { turnIn: turnOut, turnOut: turnIn, turnsSettled, maker, part };
+  return made(length, to, from, speedIn, speedOut, marks);
 }
 
 /** The same source in another length. */
 export function retimeSegment(segment: Segment, length: number): Segment {
   const factor = segment.length / length;
-  const { from, to, cutBefore, turnIn, turnOut } = segment;
+  const { from, to, cutBefore, turnIn, turnOut, maker, part } = segment;
   const [speedIn, speedOut] = [segment.speedIn * factor, segment.speedOut * factor];
-  return made(length, from, to, speedIn, speedOut, { cutBefore, turnIn, turnOut });
+  return made(length, from, to, speedIn, speedOut, { cutBefore, turnIn, turnOut, maker, part });
 }
 
 /** How the segment moves, for drawing and scopes. A ramp is any change of speed over a tenth of a percent. */

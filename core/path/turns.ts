@@ -33,6 +33,13 @@ export function resolveTurns(path: TimePath, table: FrameTable): TimePath {
 /** Paths that came out of here, so that none is walked again for the clip it was resolved for. */
 const resolved = new WeakMap<TimePath, FrameTable>();
 
+/** The path `to`, which plays as `from` does: where its turns are resolved, so are these. */
+export function stillResolved(from: TimePath, to: TimePath): TimePath {
+  const table = resolved.get(from);
+  if (table) resolved.set(to, table);
+  return to;
+}
+
 /** A loop whose end is off by no more than this shows neither a frame twice nor a leap. */
 const GOOD_ENOUGH = 1;
 /** Segments before the last turn that may still be taken back when a loop is closed. */
@@ -55,10 +62,12 @@ export function settleTurns(path: TimePath, table: FrameTable): TimePath {
 
 /** The path as it is, its turns forgotten: nothing that comes later moves them. */
 export function withoutTurns(path: TimePath): TimePath {
-  const segments = path.segments.map(({ length, from, to, speedIn, speedOut, cutBefore }): Segment => {
-    const plain = { length, from, to, speedIn, speedOut };
-    return cutBefore ? { ...plain, cutBefore } : plain;
-  });
+  const segments = path.segments.map(
+    ({ length, from, to, speedIn, speedOut, cutBefore, maker, part }): Segment => {
+      const plain = { length, from, to, speedIn, speedOut, maker, part };
+      return cutBefore ? { ...plain, cutBefore } : plain;
+    },
+  );
   return { rate: path.rate, segments };
 }
 
@@ -101,9 +110,13 @@ interface Steps {
   readonly most: number;
 }
 
-/** A segment that turns in where another did. */
-const markedAs = ({ turnIn }: Segment, segment: Segment): Segment =>
-  turnIn === undefined ? segment : { ...segment, turnIn };
+/** A segment that turns in where another did, and is of the same making. */
+const markedAs = ({ turnIn, maker, part }: Segment, segment: Segment): Segment => ({
+  ...segment,
+  ...(turnIn !== undefined && { turnIn }),
+  maker,
+  part,
+});
 
 /** A segment that begins anew where another was put before it. */
 const unturnedIn = (segment: Segment): Segment => ({
@@ -344,13 +357,13 @@ class Resolving {
     const to = last.to + way * more;
     if (isEven(last, this.rate)) this.push({ ...last, to: seconds(to), length: last.length + more });
     else {
-      const { length, from, to: end, speedIn, speedOut, turnIn, cutBefore } = last;
+      const { length, from, to: end, speedIn, speedOut, turnIn, cutBefore, maker, part } = last;
       this.push({
-        ...{ length, from, to: end, speedIn, speedOut },
+        ...{ length, from, to: end, speedIn, speedOut, maker, part },
         ...(turnIn !== undefined && { turnIn }),
         ...(cutBefore && { cutBefore }),
       });
-      this.push(evenSegment(more, end, to, this.rate));
+      this.push({ ...evenSegment(more, end, to, this.rate), maker, part });
     }
   }
 }

@@ -12,10 +12,12 @@ export interface Knot {
   readonly time: number;
   readonly old: number;
   readonly pace: number;
+  /** Which part of a move it is the beginning of. */
+  readonly part?: number | undefined;
 }
 
 /** A stretch from one pace to another, either for so many old frames or so many new ones. */
-export type Stretch = { readonly from: number; readonly to: number } & (
+export type Stretch = { readonly from: number; readonly to: number; readonly part?: number | undefined } & (
   | { readonly old: number }
   | { readonly time: number }
 );
@@ -29,7 +31,7 @@ export function knotsOf(stretches: readonly Stretch[]): Knot[] {
     const mean = (stretch.from + stretch.to) / 2;
     const lasts = 'time' in stretch ? stretch.time : stretch.old / mean;
     if (lasts <= 1e-9) continue;
-    knots.push({ time, old, pace: stretch.from });
+    knots.push({ time, old, pace: stretch.from, part: stretch.part });
     time += lasts;
     old += lasts * mean;
     knots.push({ time, old, pace: stretch.to });
@@ -62,11 +64,13 @@ export function warpPath(path: TimePath, knots: readonly Knot[], table?: FrameTa
       const end = start + old.length;
       const to = Math.min(b.old, end);
       if (to - from > NOTHING) {
-        const parts = composed(old, from - start, to - start, { a, b, start }, rate, frameS);
+        const composing = composed(old, from - start, to - start, { a, b, start }, rate, frameS);
         const begins = from - start <= NOTHING;
         const ends = end - to <= NOTHING;
         segments.push(
-          ...parts.map((part, k) => keepEnds(part, old, begins && k === 0, ends && k === parts.length - 1)),
+          ...composing.map((segment, k) =>
+            keepEnds(segment, old, begins && k === 0, ends && k === composing.length - 1, a.part),
+          ),
         );
       }
       if (end > b.old + NOTHING) break;
@@ -79,9 +83,17 @@ export function warpPath(path: TimePath, knots: readonly Knot[], table?: FrameTa
 }
 
 /** What an old segment knew of its ends, kept by the new ones that have them. */
-function keepEnds(segment: Segment, old: Segment, begins: boolean, ends: boolean): Segment {
+function keepEnds(
+  segment: Segment,
+  old: Segment,
+  begins: boolean,
+  ends: boolean,
+  part: number | undefined,
+): Segment {
   return {
     ...segment,
+    maker: old.maker,
+    part: part ?? old.part,
     ...(begins && old.cutBefore && { cutBefore: true as const }),
     ...(begins && old.turnIn !== undefined && { turnIn: old.turnIn }),
     ...(ends && old.turnOut !== undefined && { turnOut: old.turnOut }),

@@ -1,6 +1,7 @@
 import { current, produce } from 'immer';
-import { withoutBeatValues } from '../moves/beat-values';
-import { moveById, type ChainStep, valuesOf } from '../moves/registry';
+import { withoutPlaces } from '../moves/place-values';
+import { type Zone, ZoneSchema, moveById, type ChainStep, valuesOf } from '../moves/registry';
+import { withoutMark } from '../places/moved';
 import { type Rational, toNumber } from '../time/rational';
 import type { Clip, Framing, Piece, Project, Span } from './schema';
 
@@ -107,7 +108,12 @@ export function moveMark(project: Project, clipId: string, markId: string, frame
 export function removeMark(project: Project, clipId: string, markId: string): Project {
   return change(project, (d) => {
     const clip = d.clips.find((c) => c.id === clipId);
-    if (clip) clip.marks = clip.marks.filter((m) => m.id !== markId);
+    const mark = clip?.marks.find((m) => m.id === markId);
+    if (!clip || !mark) return;
+    clip.marks = clip.marks.filter((m) => m !== mark);
+    const gone = { id: mark.id, frame: mark.frame };
+    // What went by it stays where it was.
+    d.pieces = d.pieces.map((p) => (p.clipId === clipId ? withoutMark(current(p), gone) : p));
   });
 }
 
@@ -120,9 +126,7 @@ export function addStep(
   const move = moveById(step.move);
   if (!move) return project;
   const values = { ...move.defaults, ...step.values };
-  const sound = move.schema.safeParse(withoutBeatValues(move, values)).success
-    ? values
-    : { ...move.defaults };
+  const sound = move.schema.safeParse(withoutPlaces(move, values)).success ? values : { ...move.defaults };
   return change(project, (d) => {
     pieceIn(d, pieceId)?.chain.push({ id: step.id, move: step.move, on: true, values: sound });
   });
@@ -146,14 +150,9 @@ export function copyStep(
   });
 }
 
-/** Limits a move to result frames [from, to) of what comes in; null lifts the limit. */
-export function setZone(
-  project: Project,
-  pieceId: string,
-  stepId: string,
-  zone: { from: number; to: number } | null,
-): Project {
-  if (zone && (zone.from < 0 || zone.to <= zone.from)) return project;
+/** Limits a move to a stretch of what comes in; null lifts the limit. */
+export function setZone(project: Project, pieceId: string, stepId: string, zone: Zone | null): Project {
+  if (zone && !ZoneSchema.safeParse(zone).success) return project;
   return changeStep(project, pieceId, stepId, (s) => {
     if (zone) s.zone = zone;
     else delete s.zone;
@@ -187,7 +186,7 @@ export function setStepValues(
   const step = pieceIn(project, pieceId)?.chain.find((s) => s.id === stepId);
   const move = step && moveById(step.move);
   const next = step && { ...valuesOf(step), ...values };
-  if (!next || !move?.schema.safeParse(withoutBeatValues(move, next)).success) return project;
+  if (!next || !move?.schema.safeParse(withoutPlaces(move, next)).success) return project;
   return changeStep(project, pieceId, stepId, (s) => void Object.assign(s.values, values));
 }
 

@@ -3,7 +3,7 @@ import { type Join, joinsOf } from '../checks/joins';
 import { type FrameTable, frameCount, readAt, meanRateHz } from '../clip/frame-table';
 import { type Music, musicFrom, musicOf } from '../beats/music';
 import { type Brought, NOTHING_BROUGHT } from '../looks/brought';
-import { isInBeats } from '../moves/beat-values';
+import { listensToMusic, withPlaces } from '../places/place';
 import { type AppliedStep, applyChain, moveById, valuesOf } from '../moves/registry';
 import { type TimePath, onWholeFrames, sampleFrames, spanPath, pathLength, joinPaths } from '../path/path';
 import { LONGEST_S } from '../path/limits';
@@ -71,7 +71,15 @@ export function compilePiece(
   const read = readAt(table, clip.readAt);
   const filePace = clip.readAt ? toNumber(clip.readAt) / meanRateHz(table) : 1;
   const base = spanPath(read, piece.span.in, piece.span.out, rate);
-  const { path: made, steps, leftOut } = applyChain(base, piece.chain, { table: read, music });
+  const {
+    path: made,
+    steps,
+    leftOut,
+  } = applyChain(base, piece.chain, {
+    table: read,
+    music,
+    marks: clip.marks,
+  });
   const on = (path: TimePath, itsMusic: Music | undefined, placing?: Placing) => {
     const shown = sampleFrames(path, read);
     return {
@@ -115,12 +123,22 @@ export interface CompiledProject {
   readonly brought: Brought;
 }
 
+/** Whether any place in a value lies in the music. */
+function listensIn(value: object): boolean {
+  let listening = false;
+  withPlaces(value, (place) => {
+    listening ||= listensToMusic(place);
+    return undefined;
+  });
+  return listening;
+}
+
 /** Whether a piece depends on where it lies under the song. */
 export const listens = (piece: Piece): boolean =>
   piece.chain.some((s) => {
     if (!s.on) return false;
     const values = valuesOf(s);
-    return moveById(s.move)?.listens?.(values) === true || Object.values(values).some(isInBeats);
+    return moveById(s.move)?.listens?.(values) === true || listensIn({ values, zone: s.zone });
   });
 
 /** The project's song as music counted from the first result frame. */

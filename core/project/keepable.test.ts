@@ -124,11 +124,6 @@ const change: fc.Arbitrary<Change> = fc.oneof(
       (p) =>
         actions.setZone(p, 'a', p.pieces[0]?.chain[0]?.id ?? '', { from, to }),
   ),
-  fc.tuple(any, any, any).map(
-    ([from, to, length]): Change =>
-      (p) =>
-        pieces.stretchSegment(p, 'a', { from, to }, length, id),
-  ),
   fc.tuple(any, any).map(
     ([at, frames]): Change =>
       (p) =>

@@ -1,6 +1,7 @@
 import { produce } from 'immer';
 import type { Look } from '../looks/look';
-import { type ChainStep, valuesOf } from '../moves/registry';
+import type { ChainStep } from '../moves/registry';
+import { withSteps } from '../places/moved';
 import type { Project } from './schema';
 
 /** Moves a piece by `by` places in the row, as far as the row goes. */
@@ -18,8 +19,11 @@ export function shiftPiece(project: Project, pieceId: string, by: number): Proje
 const freshLooks = (looks: readonly Look[], newId: () => string): Look[] =>
   looks.map((look) => ({ ...look, id: newId() }));
 
-const freshChain = (chain: readonly ChainStep[], newId: () => string): ChainStep[] =>
-  chain.map((s) => ({ ...s, id: newId() }));
+/** The same moves under other ids; what holds on to parts of them does so as before. */
+function freshChain(chain: readonly ChainStep[], newId: () => string): ChainStep[] {
+  const ids = new Map(chain.map((s) => [s.id, newId()]));
+  return chain.map((s) => ({ ...withSteps(s, (id) => ids.get(id) ?? id), id: ids.get(s.id)! }));
+}
 
 /** Puts a copy of a piece right after it. `newId` gives the ids of the copy, its moves and looks. */
 export function duplicatePiece(project: Project, pieceId: string, newId: () => string): Project {
@@ -67,39 +71,4 @@ export function splitPiece(
     dissolve: 0,
   };
   return produce(project, (d) => void d.pieces.splice(place, 1, head, tail));
-}
-
-/**
- * Makes result frames [from, to) of a piece last `length` frames by changing their speed. Done with a Fit
- * at the chain's end that works on that stretch only; stretching the same one again changes that Fit.
- */
-export function stretchSegment(
-  project: Project,
-  pieceId: string,
-  stretch: { readonly from: number; readonly to: number },
-  length: number,
-  newId: () => string,
-): Project {
-  const piece = project.pieces.find((p) => p.id === pieceId);
-  if (!piece || stretch.to <= stretch.from || length < 1) return project;
-  const last = piece.chain[piece.chain.length - 1];
-  const again =
-    last?.move === 'fit' &&
-    last.on &&
-    valuesOf(last)['by'] === 'speed' &&
-    last.zone !== undefined &&
-    Math.abs(last.zone.from - stretch.from) < 1e-6 &&
-    Math.abs(last.zone.from + Number(valuesOf(last)['length']) - stretch.to) < 1e-6;
-  return produce(project, (d) => {
-    const chain = d.pieces.find((p) => p.id === pieceId)!.chain;
-    if (again) chain[chain.length - 1]!.values['length'] = length;
-    else
-      chain.push({
-        id: newId(),
-        move: 'fit',
-        on: true,
-        values: { length, by: 'speed' },
-        zone: { ...stretch },
-      });
-  });
 }

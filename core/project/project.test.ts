@@ -4,7 +4,7 @@ import * as actions from './actions';
 import { compilePiece, compileProject } from './compile';
 import { formatFor, newPiece, newProject } from './new-project';
 import { setDissolve } from './gather-actions';
-import { duplicatePiece, shiftPiece, splitPiece, stretchSegment } from './piece-actions';
+import { duplicatePiece, shiftPiece, splitPiece } from './piece-actions';
 import { readProject } from './read-project';
 import { ProjectSchema } from './schema';
 
@@ -99,21 +99,6 @@ describe('pieces', () => {
     const ids = (p: typeof two) => p.pieces.map((x) => x.id);
     expect(ids(shiftPiece(two, 'a', 1))).toEqual([two.pieces[1]!.id, 'a']);
     expect(ids(shiftPiece(two, 'a', -5))).toEqual(ids(two));
-  });
-
-  it('stretch one segment, and again, with one Fit', () => {
-    const held = actions.addStep(start(), 'a', { id: 's', move: 'hold', values: { at: 30, length: 20 } });
-    const longer = stretchSegment(held, 'a', { from: 30, to: 50 }, 35, newId);
-    expect(frames(longer)).toEqual([95]);
-    const again = stretchSegment(longer, 'a', { from: 30, to: 65 }, 10, newId);
-    expect(frames(again)).toEqual([70]);
-    expect(again.pieces[0]!.chain).toHaveLength(2);
-    expect([...compilePiece(again.pieces[0]!, clip, table, again.rate).shown].slice(28, 42)).toEqual([
-      148,
-      149,
-      ...Array.from({ length: 11 }, () => 150),
-      151,
-    ]);
   });
 
   it('take a copy of a move, and limit it', () => {

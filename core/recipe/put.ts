@@ -1,7 +1,9 @@
 import type { Music } from '../beats/music';
 import { type FrameTable, frameCount, meanRateHz } from '../clip/frame-table';
 import type { Look } from '../looks/look';
-import { isInBeats, withoutBeatValues } from '../moves/beat-values';
+import { withSteps } from '../places/moved';
+import { type Place, isInBeats, isPlace, withPlaces } from '../places/place';
+import { withoutPlaces } from '../moves/place-values';
 import { type AnyMove, inFrames } from '../moves/move';
 import { type ChainStep, applyChain, moveById, valuesOf } from '../moves/registry';
 import { type TimePath, pathLength } from '../path/path';
@@ -53,12 +55,14 @@ export function putRecipe(recipe: Recipe, ground: Ground): Put {
   const said: string[] = [];
   if (parts !== recipe) said.push('There are no beats: it is done without them.');
   const chain: ChainStep[] = [];
+  /** Moves of the recipe by what it calls them: what they are called here. */
+  const ids = new Map<string, string>();
   let path = ground.path;
   for (const step of parts.chain) {
     const incoming = pathLength(path);
-    const placed = stepElsewhere(step, recipe.madeOn, ground, incoming, said);
+    const placed = stepElsewhere(step, recipe.madeOn, ground, incoming, ids, said);
     chain.push(placed);
-    const applied = applyChain(path, [placed], { table, music });
+    const applied = applyChain(path, [placed], { table, music, marks: ground.marks });
     path = applied.path;
     const name = moveById(step.move)?.name ?? step.move;
     for (const notice of applied.steps.flatMap((s) => s.notices))
@@ -114,15 +118,18 @@ function stepElsewhere(
   madeOn: MadeOn,
   ground: Ground,
   incoming: number,
+  ids: Map<string, string>,
   said: string[],
 ): ChainStep {
   const id = ground.newId();
+  if (step.id) ids.set(step.id, id);
   const move = moveById(step.move);
-  const zone = step.zone && zoneElsewhere(step.zone, incoming);
+  const here = <T>(value: T): T => placesElsewhere(value, madeOn, ground, step.lists, ids, said);
+  const zone = step.zone && zoneElsewhere(step.zone, incoming, here);
   const plain = { id, move: step.move, on: step.on, ...(zone && { zone }) };
   // One this version does not know is kept as it is, and left out, as in a project.
   if (!move) return { ...plain, values: step.values };
-  const values = valuesOf(step);
+  const values = here(valuesOf(step));
   for (const field of move.fields.filter(inFrames)) {
     const value = inFramesHere(values[field.key], field.label, move, madeOn, ground, incoming, said);
     if (typeof value !== 'number') {
@@ -138,24 +145,76 @@ function stepElsewhere(
     values[field.key] = given;
   }
   const along = step.lists === 'along' && step.incoming ? incoming / step.incoming : 1;
-  const read = move.schema.safeParse(withoutBeatValues(move, values));
+  const read = move.schema.safeParse(withoutPlaces(move, values));
   if (read.success && move.elsewhere) {
+    // What is a place already, or became one, is not counted along once more.
     const moved = move.elsewhere(read.data, {
       source: (frame) => sourceFrame(frame, madeOn, ground, step.lists),
       along,
       clip: clipTimes(madeOn, ground, step.lists),
     });
     const fits = move.schema.safeParse({ ...read.data, ...moved }).success;
-    if (fits) Object.assign(values, moved);
+    if (fits) Object.assign(values, keepingPlaces(values, moved));
     else said.push(`${move.name}: its frames do not fit this span and are as they were.`);
   }
   return { ...plain, values };
 }
 
-function zoneElsewhere({ from, to }: NonNullable<RecipeStep['zone']>, incoming: number): ChainStep['zone'] {
-  const at = (end: typeof from) => (isShare(end) ? Math.round(end.share * incoming) : end);
-  const first = Math.min(at(from), Math.max(0, incoming - 1));
-  return { from: first, to: Math.max(first + 1, at(to)) };
+function zoneElsewhere(
+  zone: NonNullable<RecipeStep['zone']>,
+  incoming: number,
+  here: <T>(value: T) => T,
+): ChainStep['zone'] {
+  if (!('from' in zone)) return here({ zone }).zone;
+  const at = (end: Place) =>
+    isShare(end) && !('plus' in end) ? Math.round(end.share * incoming) : here(end);
+  const [from, to] = [at(zone.from), at(zone.to)];
+  if (typeof from !== 'number' || typeof to !== 'number') return { from, to };
+  const first = Math.min(from, Math.max(0, incoming - 1));
+  return { from: first, to: Math.max(first + 1, to) };
+}
+
+/** Places of a recipe on another clip: frames of the clip where they are here, marks by their names, moves as they are called. */
+function placesElsewhere<T>(
+  value: T,
+  madeOn: MadeOn,
+  ground: Ground,
+  lists: RecipeStep['lists'],
+  ids: ReadonlyMap<string, string>,
+  said: string[],
+): T {
+  const placed = withPlaces(value, (p) => {
+    if ('source' in p) return { ...p, source: sourceFrame(p.source, madeOn, ground, lists) };
+    if (!('mark' in p)) return undefined;
+    if (madeOn.clipId === ground.clipId && ground.marks.some((m) => m.id === p.mark)) return p;
+    const was = madeOn.marks.find((m) => m.id === p.mark);
+    const mark = was && ground.marks.find((m) => m.name.toLowerCase() === was.name.toLowerCase());
+    if (mark) return { ...p, mark: mark.id };
+    const { mark: _, ...rest } = p;
+    const source = was ? sourceFrame(was.frame, madeOn, ground, lists) : ground.span.in;
+    said.push(`There is no mark called ${was?.name ?? 'that'}: frame ${source} stands in for it.`);
+    return { source, ...rest };
+  });
+  return typeof placed === 'object' && placed !== null
+    ? withSteps(placed, (id) => ids.get(id) ?? id)
+    : placed;
+}
+
+/** A list as it was moved elsewhere, with the places that stood in it before in their places. */
+function keepingPlaces(
+  values: Record<string, unknown>,
+  moved: Record<string, unknown>,
+): Record<string, unknown> {
+  const keep = (was: unknown, is: unknown): unknown => {
+    if (isPlace(was)) return was;
+    if (Array.isArray(was) && Array.isArray(is)) return is.map((v, i) => keep(was[i], v));
+    if (typeof was === 'object' && was !== null && typeof is === 'object' && is !== null)
+      return Object.fromEntries(
+        Object.entries(is).map(([key, v]) => [key, keep((was as Record<string, unknown>)[key], v)]),
+      );
+    return is;
+  };
+  return Object.fromEntries(Object.entries(moved).map(([key, v]) => [key, keep(values[key], v)]));
 }
 
 /** A length or a place in frames here; beats stay beats where there are any. */
@@ -168,7 +227,7 @@ function inFramesHere(
   incoming: number,
   said: string[],
 ): unknown {
-  if (isShare(value)) return value.share * incoming;
+  if (isShare(value) && !('plus' in value)) return value.share * incoming;
   if (!isInBeats(value) || (music && music.beats.length > 1)) return value;
   const frames = Math.max(1, Math.round(value.beats * (beatS ?? PLAIN_BEAT_S) * toNumber(path.rate)));
   said.push(

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { BetweenSchema } from '../gather/gather';
 import { ValueSchema } from '../looks/driver';
 import { LookSchema, MOST_LOOKS } from '../looks/look';
+import { ZoneSchema } from '../moves/registry';
 import { MadeKindSchema } from '../sound/made/kinds';
 import { SteadySchema } from '../steady/steady';
 
@@ -18,14 +19,14 @@ export const ShareSchema = z.object({ share: z.number().min(0).max(1000) });
 export type Share = z.infer<typeof ShareSchema>;
 export const isShare = (value: unknown): value is Share => ShareSchema.safeParse(value).success;
 
-const zoneEnd = z.union([z.number().min(0).max(10_000_000), ShareSchema]);
-
 /** One move of a recipe. Lengths and places are frames, beats or shares, as they were meant. */
 export const RecipeStepSchema = z.object({
   move: id,
   on: z.boolean().default(true),
   values: z.record(z.string(), z.unknown()).default({}),
-  zone: z.object({ from: zoneEnd, to: zoneEnd }).optional(),
+  zone: ZoneSchema.optional(),
+  /** What other moves of the recipe call it that hold on to its parts. */
+  id: id.optional(),
   /** Result frames that came in where it was made: what lists of frames among its values are measured by. */
   incoming: z.number().positive().max(10_000_000).optional(),
   /** Whether such lists stretch along with what comes in, or stay as many frames. */
@@ -56,7 +57,7 @@ const MadeOnSchema = z.object({
   frames: z.int().min(1).max(10_000_000),
   /** The clip's marks that values may name, by their frames. */
   marks: z
-    .array(z.object({ name: z.string().max(200), frame: z.int().min(0) }))
+    .array(z.object({ name: z.string().max(200), frame: z.int().min(0), id: id.optional() }))
     .max(10_000)
     .default([]),
   /** Seconds a beat lasted; absent without beats. */

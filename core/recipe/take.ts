@@ -1,7 +1,8 @@
 import { meanRateHz } from '../clip/frame-table';
-import { isInBeats } from '../moves/beat-values';
+import { isInBeats } from '../places/place';
 import { inFrames } from '../moves/move';
 import { type ChainStep, moveById, valuesOf } from '../moves/registry';
+import type { Place } from '../places/place';
 import type { CompiledPiece } from '../project/compile';
 import type { Project } from '../project/schema';
 import { MADE_KINDS } from '../sound/made/kinds';
@@ -94,10 +95,13 @@ export function takeRecipe(
       if (value !== undefined) values[length.key] = value;
     }
     const incoming = piece.steps[i]?.incoming ?? 0;
-    const share = (at: number) => (incoming > 0 ? { share: at / incoming } : at);
-    const zone = step.zone && { from: share(step.zone.from), to: share(step.zone.to) };
+    // Plain frames are meant as a share; every other place stays what it is.
+    const share = (at: Place): Place =>
+      typeof at === 'number' && incoming > 0 ? { share: Math.min(1, at / incoming) } : at;
+    const zone =
+      step.zone && 'from' in step.zone ? { from: share(step.zone.from), to: share(step.zone.to) } : step.zone;
     return {
-      ...{ move: step.move, on: step.on, values, lists: 'along' },
+      ...{ id: step.id, move: step.move, on: step.on, values, lists: 'along' },
       ...(zone && { zone }),
       ...(incoming > 0 && { incoming }),
     };
@@ -113,7 +117,7 @@ export function takeRecipe(
       clipHz: meanRateHz(table),
       picture: sizes?.picture ?? project.size,
       frames: Math.max(1, piece.shown.length),
-      marks: clip.marks.map(({ name: called, frame }) => ({ name: called, frame })),
+      marks: clip.marks.map(({ name: called, frame, id }) => ({ name: called, frame, id })),
       ...(beatS !== undefined && { beatS }),
     },
     chain: chain.map(kept),

@@ -92,7 +92,7 @@ describe('a clip’s sound along its path', () => {
 
   it('is silent in a hold, and never jumps by more than the sound itself', () => {
     const s = sine(300, 4);
-    const { path } = hold.apply(span, { at: 30, length: 30 }, context);
+    const { path } = hold.apply(span, { at: 30, length: 30, then: 'inserts' }, context);
     const out = follow(s, path);
     expect(power(out.slice(50_000, 94_000))).toBeLessThan(1e-6);
     let step = 0;
@@ -102,7 +102,7 @@ describe('a clip’s sound along its path', () => {
 });
 
 describe('a hold that is heard', () => {
-  const { path } = hold.apply(spanPath(table, 0, 60, rate), { at: 30, length: 45 }, context);
+  const { path } = hold.apply(spanPath(table, 0, 60, rate), { at: 30, length: 45, then: 'inserts' }, context);
   const heard = follow(sine(300, 4), path, { holds: 'grain' });
 
   it('is the instant drawn out, about as loud as the clip, at its pitch', () => {

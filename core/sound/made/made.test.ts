@@ -43,7 +43,7 @@ describe('where a path calls for sounds', () => {
   });
 
   it('a whoosh under every surge, around its beat', () => {
-    const values = { rest: 40, peak: 400, rise: 3, fall: 6, which: 'second' as const };
+    const values = { rest: 40, peak: 400, rise: 3, fall: 6, which: 'second' as const, least: 40 };
     const { path } = surge.apply(span(0, 300), values, context);
     const whooshes = only(path, 'whoosh');
     const beats = music.beats.filter((b, i) => i % 2 === 0 && b < pathFrames(path)).map((b) => b / 30);
@@ -81,7 +81,7 @@ describe('where a path calls for sounds', () => {
   it('a tape spool under a spooled stretch, a thump where it holds', () => {
     const spooled = spool.apply(span(0, 400), { ...spool.defaults, factor: 8 }, context).path;
     expect(only(spooled, 'spool').length).toBeGreaterThan(0);
-    const held = hold.apply(span(0, 60), { at: 30, length: 20 }, context).path;
+    const held = hold.apply(span(0, 60), { at: 30, length: 20, then: 'inserts' }, context).path;
     expect(madeSpans(held)).toEqual([
       { kind: 'thump', fromS: 1, toS: 1.5, strength: expect.any(Number) as number },
     ]);
@@ -201,7 +201,7 @@ describe('made sounds', () => {
 });
 
 describe('made sounds in the mix', () => {
-  const { path } = hold.apply(span(0, 60), { at: 30, length: 20 }, context);
+  const { path } = hold.apply(span(0, 60), { at: 30, length: 20, then: 'inserts' }, context);
   const job = {
     totalFrames: pathFrames(path),
     rate,

@@ -1,7 +1,8 @@
 import { timeAt } from '../state/time-at';
 import { Box } from '@mui/material';
 import { type Dissolve, dissolveFrames, dissolvesOf } from '@skipback/core/gather/dissolve';
-import { beatsText, isInBeats, parseBeats } from '@skipback/core/moves/beat-values';
+import { beatsText, parseBeats } from '@skipback/core/places/beats-text';
+import { isInBeats } from '@skipback/core/places/place';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import { setDissolve } from '@skipback/core/project/gather-actions';
 import { LONGEST_DISSOLVE, type Piece } from '@skipback/core/project/schema';

@@ -8,7 +8,8 @@ import {
 } from '@skipback/core/time/amount';
 import { type Field, inFrames } from '@skipback/core/moves/move';
 import { type ChainStep, valuesOf } from '@skipback/core/moves/registry';
-import { beatsText, isInBeats, parseBeats } from '@skipback/core/moves/beat-values';
+import { beatsText, parseBeats } from '@skipback/core/places/beats-text';
+import { isInBeats } from '@skipback/core/places/place';
 import { setStepValue } from '@skipback/core/project/actions';
 import { percentText } from '@skipback/core/time/entry';
 import type { Rational } from '@skipback/core/time/rational';

@@ -3,7 +3,7 @@ import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button } from '@mui/material';
 import type { Mark } from '@skipback/core/project/schema';
 import { FieldEditor } from '../../bench/field-editor';
-import { isInBeats } from '@skipback/core/moves/beat-values';
+import { isInBeats } from '@skipback/core/places/place';
 import type { Field } from '@skipback/core/moves/move';
 import { MOST_STEPS, type Cell, type PatternValues, type Way, pattern } from '@skipback/core/moves/pattern';
 import {
