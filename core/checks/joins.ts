@@ -13,6 +13,8 @@ export interface Join {
   readonly after: number;
   /** Source frames of unexpected jump; 0 where the picture goes on as it went. */
   readonly jumpFrames: number;
+  /** Whether nothing is seen of it: the picture goes on, as fast as before. */
+  readonly smooth: boolean;
   /** Whether a move jumps here on purpose. */
   readonly meant: boolean;
   /** Whether the picture skips here without being meant to. */
@@ -115,11 +117,15 @@ function measure(a: Side, b: Side, between: readonly Segment[], table: FrameTabl
     !way.meant &&
     slower > 0.01 &&
     rests(a, last, -1, before, table, shows + 1) + rests(b, first, 1, before, table, shows + 1) > shows;
+  const [leaves, comes] = [a.segment.speedOut, b.segment.speedIn];
+  const evenly =
+    !doubles && Math.abs(leaves - comes) <= 1e-3 * Math.max(1e-3, Math.abs(leaves), Math.abs(comes));
   return {
     atFrame,
     before,
     after,
     jumpFrames: over,
+    smooth: way.goesOn && !way.meant && evenly,
     meant: way.meant,
     skips: over !== 0 && !way.meant,
     doubles,

@@ -24,7 +24,8 @@ export function choppiest(path: TimePath, shown: Int32Array): Smoothness | undef
   const hz = toNumber(path.rate);
   const stretches: Smoothness[] = [];
   for (const [i, { first, end }] of shownBy(path).entries()) {
-    if (end <= first || kindOf(path.segments[i]!) === 'hold') continue;
+    const segment = path.segments[i]!;
+    if (end <= first || (kindOf(segment) === 'hold' && !segment.stands)) continue;
     const distinct = new Set(shown.subarray(first, end)).size;
     stretches.push({ fromFrame: first, toFrame: end, distinctPerS: (distinct * hz) / (end - first) });
   }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { chance } from '../moves/random';
-import type { Facts } from './facts';
+import { PlaceSchema } from '../places/place';
+import { type Facts, framesAt } from './facts';
 import { type Stretch, chosenOf } from './scope';
 
 const number = z.number().min(-1e6).max(1e6);
@@ -10,6 +11,9 @@ export const EASES = ['even', 'in', 'out', 'both', 'hold'] as const;
 const ease = z.enum(EASES).default('even');
 export type Ease = (typeof EASES)[number];
 
+/** Where a key lies: frames from where keys are counted, or a place that is where it is. */
+const keyPlace = z.union([z.int().min(0).max(10_000_000), PlaceSchema]);
+
 /** What moves a value. Frames are result frames. */
 export const DriverSchema = z.discriminatedUnion('kind', [
   /** Through keys; `counts` from each stretch's first frame, or from the list's. An ease leads to the next key. */
@@ -17,11 +21,11 @@ export const DriverSchema = z.discriminatedUnion('kind', [
     kind: z.literal('keys'),
     counts: z.enum(['stretch', 'result']).default('stretch'),
     keys: z
-      .array(z.object({ at: z.int().min(0).max(10_000_000), value: number, ease }))
+      .array(z.object({ at: keyPlace, value: number, ease }))
       .min(1)
       .max(1000),
   }),
-  /** From `rest` by `depth` on every chosen beat or accent: up over `rise` frames, `hold` there, down over `fall`. */
+  /** From `rest` by `depth` on every chosen beat or accent: up over the `rise` frames before it, `hold` there, down over `fall`. */
   z.object({
     kind: z.literal('pulse'),
     rest: number,
@@ -99,7 +103,7 @@ export function valueAt(driver: Driver, frame: number, stretch: Stretch, facts: 
   const length = end - first;
   switch (driver.kind) {
     case 'keys':
-      return throughKeys(driver.keys, driver.counts === 'stretch' ? inside : frame);
+      return throughKeys(keysIn(driver, stretch, facts), frame);
     case 'pulse': {
       const places = placesOf(facts, driver);
       const { share, count } = pulseAt(places, frame, driver);
@@ -133,9 +137,48 @@ export function valueAt(driver: Driver, frame: number, stretch: Stretch, facts: 
 
 const mix = (a: number, b: number, share: number): number => a + (b - a) * share;
 
-function throughKeys(keys: readonly { at: number; value: number; ease: Ease }[], at: number): number {
-  const sorted = keys.toSorted((a, b) => a.at - b.at);
-  const next = sorted.findIndex((k) => k.at > at);
+type Keys = Extract<Driver, { kind: 'keys' }>;
+interface Key {
+  readonly at: number;
+  readonly value: number;
+  readonly ease: Ease;
+}
+const laid = new WeakMap<Facts, WeakMap<Keys, Map<number, Key[]>>>();
+
+/** A driver's keys by the frames they lie on, in order; worked out once for a stretch. */
+export function keysIn(driver: Keys, { first }: Stretch, facts: Facts): readonly Key[] {
+  const from = driver.counts === 'stretch' ? first : 0;
+  const mine = laid.get(facts) ?? new WeakMap<Keys, Map<number, Key[]>>();
+  laid.set(facts, mine);
+  const byStretch = mine.get(driver) ?? new Map<number, Key[]>();
+  mine.set(driver, byStretch);
+  let keys = byStretch.get(from);
+  if (!keys) {
+    keys = driver.keys
+      .flatMap(({ at, value, ease: to }) =>
+        (typeof at === 'number' ? [from + at] : framesAt(at, facts)).map((on) => ({
+          at: on,
+          value,
+          ease: to,
+        })),
+      )
+      .sort((a, b) => a.at - b.at);
+    // Where none of its places is, it rests at its first key.
+    if (keys.length === 0) keys = [{ at: from, value: driver.keys[0]!.value, ease: 'even' }];
+    byStretch.set(from, keys);
+  }
+  return keys;
+}
+
+function throughKeys(sorted: readonly Key[], at: number): number {
+  let low = 0;
+  let high = sorted.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (sorted[middle]!.at > at) high = middle;
+    else low = middle + 1;
+  }
+  const next = low < sorted.length ? low : -1;
   if (next === 0) return sorted[0]!.value;
   const before = sorted[(next < 0 ? sorted.length : next) - 1]!;
   if (next < 0) return before.value;
@@ -175,13 +218,10 @@ function pulseAt(
     if (places[middle]! <= frame) low = middle + 1;
     else high = middle;
   }
-  if (low === 0) return { share: 0, count: 0 };
-  const since = frame - places[low - 1]!;
-  const share =
-    since < rise
-      ? (since + 1) / (rise + 1)
-      : since < rise + hold
-        ? 1
-        : Math.max(0, 1 - (since - rise - hold + 1) / (fall + 1));
-  return { share, count: low - 1 };
+  const since = low > 0 ? frame - places[low - 1]! : Infinity;
+  const falls = since < hold ? 1 : Math.max(0, 1 - (since - hold + 1) / (fall + 1));
+  // It is at its top when the beat comes: on the way up to the next one already.
+  const till = low < places.length ? places[low]! - frame : Infinity;
+  const rises = till <= rise ? (rise + 1 - till) / (rise + 1) : 0;
+  return rises > falls ? { share: rises, count: low } : { share: falls, count: Math.max(0, low - 1) };
 }

@@ -1,14 +1,18 @@
 import { goesOn } from '../project/parts';
 import type { Music } from '../beats/music';
 import type { CompiledPiece, CompiledProject } from '../project/compile';
-import { type TimePath, sampleSpeeds } from '../path/path';
+import { type TimePath, sampleMotion } from '../path/path';
+import type { Place } from '../places/place';
+import { type Ground, resolvePlace } from '../places/resolve';
+import { framesBefore } from '../time/units';
+import { holdSegment } from '../path/segment';
 import { toNumber } from '../time/rational';
 
 /** What looks know of a stretch of result: a piece, or all of them. Frames count from its beginning. */
 export interface Facts {
   readonly frames: number;
   readonly rateHz: number;
-  /** Speed at every frame's middle, source seconds a result second; negative backward. */
+  /** Speed at every frame's middle, source seconds a result second; negative backward. Stop motion has that of what it steps through. */
   readonly speeds: Float64Array;
   /** Frames at which something else begins: another segment, another piece. */
   readonly joins: readonly number[];
@@ -17,6 +21,22 @@ export interface Facts {
   /** Frames that show a mark, by its name. */
   readonly marks: ReadonlyMap<string, readonly number[]>;
   readonly music: Music | undefined;
+  /** What places are worked out on; without it they are plain frames, or in the music. */
+  readonly ground?: Ground;
+}
+
+const NO_CLIP = { kind: 'constant', rate: { num: 30, den: 1 }, count: 1 } as const;
+
+/** The frames from which on a place is shown, in order; none where it is not. */
+export function framesAt(place: Place, { ground, music, frames, rateHz }: Facts): number[] {
+  if (typeof place === 'number') return [place];
+  const here = ground ?? {
+    path: { rate: { num: Math.round(rateHz * 1000), den: 1000 }, segments: [holdSegment(frames, 0)] },
+    ...{ table: NO_CLIP, marks: [], music },
+  };
+  // Of the whole result nothing lies in one clip, or is of one move.
+  if (!ground && ('source' in place || 'mark' in place || 'makers' in place)) return [];
+  return resolvePlace(place, here).at.map((at) => framesBefore(at));
 }
 
 /** One frame that plays forward, for a look to be tried on. */
@@ -67,15 +87,16 @@ function marksIn({ shown, clip }: CompiledPiece): Map<string, number[]> {
 /** What is true of one piece. `loops` says whether its end leads to its own beginning. */
 export function factsOfPiece(compiled: CompiledPiece, loops: boolean): Facts {
   const { path, shown } = compiled;
-  const speeds = sampleSpeeds(path);
+  const speeds = sampleMotion(path);
   return {
     frames: shown.length,
     rateHz: rateOf(path),
     speeds,
-    joins: [...(loops ? [0] : []), ...compiled.joins.map((j) => j.atFrame)],
+    joins: [...(loops ? [0] : []), ...compiled.joins.filter((j) => !j.smooth).map((j) => j.atFrame)],
     turns: turnsOf(speeds, loops),
     marks: marksIn(compiled),
     music: compiled.music,
+    ground: { path, table: compiled.table, marks: compiled.clip.marks, music: compiled.music },
   };
 }
 
@@ -89,7 +110,8 @@ export function factsOfResult(project: CompiledProject, music: Music | undefined
     speeds.set(facts.speeds, startFrame);
     // Where a piece was cut in two nothing else begins, unless something did before.
     const cut = goesOn(project.pieces[i - 1]?.compiled, compiled);
-    const own = cut && compiled.partOf!.whole.joins.some((j) => j.atFrame === compiled.partOf!.from);
+    const own =
+      cut && compiled.partOf!.whole.joins.some((j) => !j.smooth && j.atFrame === compiled.partOf!.from);
     if (!cut || own) joins.push(startFrame);
     for (const j of facts.joins) joins.push(j + startFrame);
     for (const [name, frames] of facts.marks) {

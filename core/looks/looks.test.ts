@@ -122,7 +122,7 @@ describe('what moves a value', () => {
     const pulse = { kind: 'pulse', rest: 100, depth: 40, on: 'beats', hold: 1, fall: 3 };
     expect(along(pulse, [30, 31, 32, 33, 34])).toEqual([140, 130, 120, 110, 100]);
     expect(along({ ...pulse, alternating: true }, [30, 45])).toEqual([140, 60]);
-    expect(along({ ...pulse, rise: 1 }, [30, 31, 32])).toEqual([120, 140, 130]);
+    expect(along({ ...pulse, rise: 1 }, [29, 30, 31])).toEqual([120, 140, 130]);
     expect(along({ ...pulse, on: 'low' }, [5, 7, 22])).toEqual([100, 140, 140]);
   });
 

@@ -1,6 +1,7 @@
 import { frameOn } from '../beats/music';
 import { z } from 'zod';
-import { type Facts, wayOf } from './facts';
+import { PlaceSchema } from '../places/place';
+import { type Facts, framesAt, wayOf } from './facts';
 
 const WAYS = ['forward', 'backward', 'held'] as const;
 const frames = z.int().min(0).max(100_000);
@@ -9,7 +10,8 @@ const not = z.boolean().default(false);
 
 /** One condition on a frame; `not` turns it round. Frames count from where the look's list begins. */
 export const ConditionSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('range'), not, from: frames, to: frames }),
+  /** From one place to another: of what is shown each time, as often as it is. */
+  z.object({ kind: z.literal('range'), not, from: PlaceSchema, to: PlaceSchema }),
   z.object({ kind: z.literal('way'), not, way: z.enum(WAYS) }),
   z.object({ kind: z.literal('slower'), not, percent: z.number().min(0).max(10_000) }),
   z.object({ kind: z.literal('faster'), not, percent: z.number().min(0).max(10_000) }),
@@ -73,7 +75,7 @@ export function fadeAt({ fadeIn, fadeOut }: Scope, { first, end }: Stretch, fram
   return Math.min(1, (frame - first + 1) / (fadeIn + 1), (end - frame) / (fadeOut + 1));
 }
 
-/** Frames chosen of the song: those that beats, bars or accents are on. */
+/** Frames chosen of the song: those that beats, bars or accents are on; accents that are strong enough on Beats. */
 export function chosenOf(
   facts: Facts,
   on:
@@ -82,7 +84,10 @@ export function chosenOf(
 ): number[] {
   const { music } = facts;
   if (!music) return [];
-  if ('band' in on) return music.accents.filter((a) => a.band === on.band).map((a) => frameOn(a.at, music));
+  if ('band' in on)
+    return music.accents
+      .filter((a) => a.band === on.band && a.strength * 100 >= music.envelopes[a.band].leastPercent)
+      .map((a) => frameOn(a.at, music));
   const { beats, firstBar, beatsPerBar } = music;
   const step = on.of === 'bars' ? beatsPerBar * on.every : on.every;
   const offset = firstBar + (on.of === 'bars' ? beatsPerBar * (on.from - 1) : on.from - 1);
@@ -105,8 +110,15 @@ function framesOf(condition: Condition, facts: Facts): Uint8Array {
   };
   const percent = (i: number) => Math.abs(speeds[i]!) * 100;
   switch (condition.kind) {
-    case 'range':
-      return where((i) => i >= condition.from && i < condition.to);
+    case 'range': {
+      const out = new Uint8Array(count);
+      const ends = framesAt(condition.to, facts);
+      for (const from of framesAt(condition.from, facts)) {
+        const to = ends.find((end) => end > from);
+        if (to !== undefined) out.fill(1, Math.max(0, from), Math.max(0, to));
+      }
+      return out;
+    }
     case 'way':
       return where((i) => wayOf(speeds[i]!) === condition.way);
     case 'slower':

@@ -1,4 +1,5 @@
 import { percentText } from '../time/entry';
+import { PLAIN_TELLING, type Telling, placeText } from '../places/words';
 import type { Driver } from './driver';
 import type { Condition, Scope } from './scope';
 
@@ -15,15 +16,21 @@ const nth = (n: number): string =>
   `${n}${['th', 'st', 'nd', 'rd'][n % 10 > 3 || Math.floor(n / 10) === 1 ? 0 : n % 10]}`;
 
 /** A condition in plain words, as it is read after "where it is" or "on". */
-export function conditionWords(condition: Condition): string {
-  const words = plainly(condition);
+export function conditionWords(condition: Condition, telling = PLAIN_TELLING): string {
+  const words = plainly(condition, telling);
   return condition.not ? `not ${words}` : words;
 }
 
-function plainly(c: Condition): string {
+function rangeWords({ from, to }: Extract<Condition, { kind: 'range' }>, telling: Telling): string {
+  if (typeof from === 'number' && typeof to === 'number')
+    return `frames ${from + telling.first} to ${to + telling.first}`;
+  return `${placeText(from, telling)} to ${placeText(to, telling)}`;
+}
+
+function plainly(c: Condition, telling: Telling): string {
   switch (c.kind) {
     case 'range':
-      return `frames ${c.from} to ${c.to}`;
+      return rangeWords(c, telling);
     case 'way':
       return `${WAYS[c.way]} parts`;
     case 'slower':
@@ -53,8 +60,8 @@ function plainly(c: Condition): string {
 }
 
 /** A scope in plain words: "backward parts, first 6 frames of held parts". */
-export function scopeWords({ all, fadeIn, fadeOut }: Scope): string {
-  const where = all.length === 0 ? 'everywhere' : all.map(conditionWords).join(' and ');
+export function scopeWords({ all, fadeIn, fadeOut }: Scope, telling = PLAIN_TELLING): string {
+  const where = all.length === 0 ? 'everywhere' : all.map((c) => conditionWords(c, telling)).join(' and ');
   const fades = [fadeIn > 0 ? `in over ${fadeIn} f` : '', fadeOut > 0 ? `out over ${fadeOut} f` : ''].filter(
     Boolean,
   );

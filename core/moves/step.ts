@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { info } from '../notice';
-import { pathFrames, pathLength, sampleInstants } from '../path/path';
+import { pathFrames, pathLength, sampleInstants, sampleMotion } from '../path/path';
 import { type Segment, cutTo, holdSegment } from '../path/segment';
 import { toNumber } from '../time/rational';
 import { roundHalfUp } from '../time/units';
@@ -31,11 +31,12 @@ export const step: Move<Values> = {
     const every = Math.max(1, toNumber(path.rate) / rate);
     if (every <= 1) return { path, notices: [info('no-steps', 'That is every frame: nothing is held.')] };
     const instants = sampleInstants(path);
+    const speeds = sampleMotion(path);
     const segments: Segment[] = [];
     for (let k = 0, at = 0; at < total; k++) {
       const end = Math.min(total, Math.max(at + 1, roundHalfUp((k + 1) * every)));
       const lasts = (end === total ? pathLength(path) : end) - at;
-      const still = { ...holdSegment(lasts, instants[at]!), part: k };
+      const still = { ...holdSegment(lasts, instants[at]!), stands: speeds[at]!, part: k };
       segments.push(k === 0 ? still : cutTo(still));
       at = end;
     }

@@ -137,6 +137,10 @@ export const sampleInstants = (path: TimePath): Float64Array => sample(path, sou
 /** Speeds there, source seconds a result second. */
 export const sampleSpeeds = (path: TimePath): Float64Array => sample(path, speedAt);
 
+/** The same, but for still pictures that stand for what moves: its speed. */
+export const sampleMotion = (path: TimePath): Float64Array =>
+  sample(path, (segment, at, rate) => segment.stands ?? speedAt(segment, at, rate));
+
 /** The source frame shown at every result frame. */
 export function sampleFrames(path: TimePath, table: FrameTable): Int32Array {
   const instants = sampleInstants(path);

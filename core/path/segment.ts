@@ -33,6 +33,8 @@ interface Marks {
   readonly turnOut?: Seconds | undefined;
   /** Set where a length that was asked for settled its turns; another pace settles them anew. */
   readonly turnsSettled?: true | undefined;
+  /** Set where a still picture stands for a stretch that moves (stop motion): the speed of that. */
+  readonly stands?: number | undefined;
   /** The last move that made or passed it on; none for what comes straight from the span. */
   readonly maker?: Maker | undefined;
   /** Inside a move, until its maker is known: which part of it this is. */
@@ -83,10 +85,11 @@ export function isEven(segment: Segment, rate: Rational): boolean {
 export function splitSegment(segment: Segment, at: number, rate: Rational): [Segment, Segment] {
   const middle = seconds(sourceAt(segment, at, rate));
   const speed = speedAt(segment, at, rate);
-  const { from, to, speedIn, speedOut, cutBefore, turnIn, turnOut, turnsSettled, maker, part } = segment;
+  const { from, to, speedIn, speedOut, cutBefore, turnIn, turnOut, turnsSettled, stands, maker, part } =
+    segment;
   return [
-    made(at, from, middle, speedIn, speed, { cutBefore, turnIn, turnsSettled, maker, part }),
-    made(segment.length - at, middle, to, speed, speedOut, { turnOut, turnsSettled, maker, part }),
+    made(at, from, middle, speedIn, speed, { cutBefore, turnIn, turnsSettled, stands, maker, part }),
+    made(segment.length - at, middle, to, speed, speedOut, { turnOut, turnsSettled, stands, maker, part }),
   ];
 }
 
@@ -102,8 +105,9 @@ function made(
   speedOut: number,
   marks: Marks = {},
 ): Segment {
-  const { cutBefore, turnIn, turnOut, turnsSettled, maker, part } = marks;
-  return { length, from, to, speedIn, speedOut, cutBefore, turnIn, turnOut, turnsSettled, maker, part };
+  const { cutBefore, turnIn, turnOut, turnsSettled, stands, maker, part } = marks;
+  const ends = { cutBefore, turnIn, turnOut, turnsSettled };
+  return { length, from, to, speedIn, speedOut, ...ends, stands, maker, part };
 }
 
 /** A segment that stays on one instant. */
@@ -126,7 +130,8 @@ export function uncut(segment: Segment): Segment {
 export function reverseSegment(segment: Segment): Segment {
   const { length, from, to, turnIn, turnOut, turnsSettled, maker, part } = segment;
   const [speedIn, speedOut] = [-segment.speedOut || 0, -segment.speedIn || 0];
-  const marks = { turnIn: turnOut, turnOut: turnIn, turnsSettled, maker, part };
+  const stands = segment.stands === undefined ? undefined : -segment.stands;
+  const marks = { turnIn: turnOut, turnOut: turnIn, turnsSettled, stands, maker, part };
   return made(length, to, from, speedIn, speedOut, marks);
 }
 
@@ -134,8 +139,9 @@ export function reverseSegment(segment: Segment): Segment {
 export function retimeSegment(segment: Segment, length: number): Segment {
   const factor = segment.length / length;
   const { from, to, cutBefore, turnIn, turnOut, maker, part } = segment;
+  const stands = segment.stands === undefined ? undefined : segment.stands * factor;
   const [speedIn, speedOut] = [segment.speedIn * factor, segment.speedOut * factor];
-  return made(length, from, to, speedIn, speedOut, { cutBefore, turnIn, turnOut, maker, part });
+  return made(length, from, to, speedIn, speedOut, { cutBefore, turnIn, turnOut, stands, maker, part });
 }
 
 /** How the segment moves, for drawing and scopes. A ramp is any change of speed over a tenth of a percent. */

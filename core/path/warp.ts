@@ -92,6 +92,7 @@ function keepEnds(
 ): Segment {
   return {
     ...segment,
+    ...(old.stands !== undefined && { stands: (old.stands * old.length) / Math.max(1e-9, segment.length) }),
     maker: old.maker,
     part: part ?? old.part,
     ...(begins && old.cutBefore && { cutBefore: true as const }),

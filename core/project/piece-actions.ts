@@ -16,13 +16,20 @@ export function shiftPiece(project: Project, pieceId: string, by: number): Proje
 }
 
 /** The same looks under other ids. */
-const freshLooks = (looks: readonly Look[], newId: () => string): Look[] =>
-  looks.map((look) => ({ ...look, id: newId() }));
+const freshLooks = (looks: readonly Look[], chain: Fresh, newId: () => string): Look[] =>
+  looks.map((look) => ({ ...withSteps(look, chain.id), id: newId() }));
 
 /** The same moves under other ids; what holds on to parts of them does so as before. */
-function freshChain(chain: readonly ChainStep[], newId: () => string): ChainStep[] {
+function freshChain(chain: readonly ChainStep[], newId: () => string): Fresh {
   const ids = new Map(chain.map((s) => [s.id, newId()]));
-  return chain.map((s) => ({ ...withSteps(s, (id) => ids.get(id) ?? id), id: ids.get(s.id)! }));
+  const id = (was: string) => ids.get(was) ?? was;
+  return { id, chain: chain.map((s) => ({ ...withSteps(s, id), id: id(s.id) })) };
+}
+
+/** A chain under other ids, and what each is called now. */
+interface Fresh {
+  readonly chain: ChainStep[];
+  id(was: string): string;
 }
 
 /** Puts a copy of a piece right after it. `newId` gives the ids of the copy, its moves and looks. */
@@ -30,11 +37,12 @@ export function duplicatePiece(project: Project, pieceId: string, newId: () => s
   const at = project.pieces.findIndex((p) => p.id === pieceId);
   const piece = project.pieces[at];
   if (!piece) return project;
+  const fresh = freshChain(piece.chain, newId);
   const copy = {
     ...piece,
     id: newId(),
-    chain: freshChain(piece.chain, newId),
-    looks: freshLooks(piece.looks, newId),
+    chain: fresh.chain,
+    looks: freshLooks(piece.looks, fresh, newId),
     // It comes after its own twin: a cut.
     dissolve: 0,
   };
@@ -62,12 +70,13 @@ export function splitPiece(
     on: true,
     values: { from, length, looks: 'whole' },
   });
+  const fresh = freshChain(piece.chain, newId);
   const head = { ...piece, chain: [...piece.chain, trim(0, at)] };
   const tail = {
     ...piece,
     id: newId(),
-    chain: [...freshChain(piece.chain, newId), trim(at, frames - at)],
-    looks: freshLooks(piece.looks, newId),
+    chain: [...fresh.chain, trim(at, frames - at)],
+    looks: freshLooks(piece.looks, fresh, newId),
     dissolve: 0,
   };
   return produce(project, (d) => void d.pieces.splice(place, 1, head, tail));

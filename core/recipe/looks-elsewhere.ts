@@ -1,4 +1,5 @@
 import { isDriver } from '../looks/driver';
+import type { Place } from '../places/place';
 import type { Look } from '../looks/look';
 import { treatmentById } from '../looks/registry';
 import type { Region } from '../regions/region';
@@ -10,6 +11,8 @@ interface Here {
   /** Result frames the moves come to. */
   readonly frames: number;
   source(frame: number): number;
+  /** Something with places in it, each where it is here. */
+  places<T>(value: T): T;
   readonly hasBeats: boolean;
   /** What had to give; sentences are added. */
   readonly said: string[];
@@ -22,7 +25,9 @@ export function looksElsewhere(looks: readonly Look[], madeOn: MadeOn, ground: G
   return looks.map((look): Look => {
     const treatment = treatmentById(look.look);
     const name = treatment?.name ?? look.look;
-    const values = { ...look.values };
+    const values = Object.fromEntries(
+      Object.entries(look.values).map(([key, value]) => [key, drivenElsewhere(value, name, madeOn, here)]),
+    );
     for (const field of treatment?.fields ?? []) {
       const clip = values[field.key];
       if (field.kind !== 'clip' || typeof clip !== 'string' || clip === '' || ground.knows(clip)) continue;
@@ -40,6 +45,7 @@ export function looksElsewhere(looks: readonly Look[], madeOn: MadeOn, ground: G
       ...look,
       id: ground.newId(),
       values,
+      strength: drivenElsewhere(look.strength, name, madeOn, here),
       scope: {
         ...look.scope,
         all: look.scope.all.map((c) => conditionElsewhere(c, name, madeOn, ground, here)),
@@ -64,14 +70,24 @@ function conditionElsewhere(
   name: string,
   madeOn: MadeOn,
   { marks }: Ground,
-  { frames, said }: Here,
+  { frames, places, said }: Here,
 ): Look['scope']['all'][number] {
   if (condition.kind === 'range') {
-    const at = (frame: number) => Math.min(100_000, Math.round((frame * frames) / madeOn.frames));
-    return { ...condition, from: at(condition.from), to: at(condition.to) };
+    const at = (place: Place): Place =>
+      typeof place === 'number' ? Math.round((place * frames) / madeOn.frames) : places(place);
+    const here = { ...condition, from: at(condition.from), to: at(condition.to) };
+    const { from, to } = here;
+    if (
+      typeof from === 'number' &&
+      typeof to === 'number' &&
+      (from !== condition.from || to !== condition.to)
+    )
+      said.push(`${name}: it is on frames ${from} to ${to} here, as far along as it was.`);
+    return here;
   }
   if (condition.kind === 'mark' && !marks.some((m) => m.name === condition.name)) {
-    const stand = marks[0];
+    const stand = marks.find((m) => m.name.toLowerCase() === condition.name.toLowerCase()) ?? marks[0];
+    if (stand?.name.toLowerCase() === condition.name.toLowerCase()) return { ...condition, name: stand.name };
     said.push(
       stand
         ? `There is no mark called ${condition.name}: ${name} goes by ${stand.name}.`
@@ -80,6 +96,18 @@ function conditionElsewhere(
     if (stand) return { ...condition, name: stand.name };
   }
   return condition;
+}
+
+/** A driven value, its keys where they are here: those counted in the result as far along as they were. */
+function drivenElsewhere<V>(value: V, name: string, madeOn: MadeOn, { frames, places, said }: Here): V {
+  if (!isDriver(value) || value.kind !== 'keys') return value;
+  const keys = value.keys.map((k) => {
+    if (typeof k.at !== 'number') return { ...k, at: places(k.at) };
+    return value.counts === 'stretch' ? k : { ...k, at: Math.round((k.at * frames) / madeOn.frames) };
+  });
+  if (keys.some((k, i) => typeof k.at === 'number' && k.at !== value.keys[i]!.at))
+    said.push(`${name}: its keys lie as far along the result as they did.`);
+  return { ...value, keys };
 }
 
 /** A region on a picture of another size; what carried it stays behind where the clip is another. */

@@ -1,8 +1,7 @@
 import type { Music } from '../beats/music';
-import { type FrameTable, frameCount, meanRateHz } from '../clip/frame-table';
+import type { FrameTable } from '../clip/frame-table';
 import type { Look } from '../looks/look';
-import { withSteps } from '../places/moved';
-import { type Place, isInBeats, isPlace, withPlaces } from '../places/place';
+import { type Place, isInBeats, isPlace } from '../places/place';
 import { withoutPlaces } from '../moves/place-values';
 import { type AnyMove, inFrames } from '../moves/move';
 import { type ChainStep, applyChain, moveById, valuesOf } from '../moves/registry';
@@ -13,6 +12,7 @@ import type { Size } from '../steady/framing';
 import { toNumber } from '../time/rational';
 import type { Track } from '../tracks/track';
 import { looksElsewhere } from './looks-elsewhere';
+import { clipTimes, placesElsewhere, sourceFrame } from './places-elsewhere';
 import { type MadeOn, type Recipe, type RecipeStep, isShare } from './recipe';
 
 /** What a recipe is put on. */
@@ -72,6 +72,7 @@ export function putRecipe(recipe: Recipe, ground: Ground): Put {
   const looks = looksElsewhere(parts.looks, recipe.madeOn, ground, {
     frames: Math.max(1, Math.round(pathLength(path))),
     source: (frame) => sourceFrame(frame, recipe.madeOn, ground, 'along'),
+    places: (value) => placesElsewhere(value, recipe.madeOn, ground, 'along', ids, said),
     hasBeats,
     said,
   });
@@ -84,33 +85,6 @@ export function putRecipe(recipe: Recipe, ground: Ground): Put {
     steady: steadyOn(recipe.steady, ground, said),
     said: [...new Set(said)],
   };
-}
-
-/** A frame of the clip a recipe was made on, on this one: at a mark the mark of its name, else as far along the span, or as many seconds. */
-function sourceFrame(
-  frame: number,
-  madeOn: MadeOn,
-  { span, table, marks }: Ground,
-  lists: RecipeStep['lists'],
-): number {
-  const last = frameCount(table) - 1;
-  const within = (n: number) => Math.min(last, Math.max(0, Math.round(n)));
-  const named = madeOn.marks.find((m) => m.frame === frame);
-  const here = named && marks.find((m) => m.name.toLowerCase() === named.name.toLowerCase());
-  if (here) return within(here.frame);
-  const offset = frame - madeOn.span.in;
-  return within(span.in + offset * clipTimes(madeOn, { span, table }, lists));
-}
-
-/** By how much distances in frames of the clip are longer. */
-function clipTimes(
-  madeOn: MadeOn,
-  { span, table }: Pick<Ground, 'span' | 'table'>,
-  lists: RecipeStep['lists'],
-): number {
-  return lists === 'frames'
-    ? meanRateHz(table) / madeOn.clipHz
-    : (span.out - span.in) / (madeOn.span.out - madeOn.span.in);
 }
 
 function stepElsewhere(
@@ -172,32 +146,6 @@ function zoneElsewhere(
   if (typeof from !== 'number' || typeof to !== 'number') return { from, to };
   const first = Math.min(from, Math.max(0, incoming - 1));
   return { from: first, to: Math.max(first + 1, to) };
-}
-
-/** Places of a recipe on another clip: frames of the clip where they are here, marks by their names, moves as they are called. */
-function placesElsewhere<T>(
-  value: T,
-  madeOn: MadeOn,
-  ground: Ground,
-  lists: RecipeStep['lists'],
-  ids: ReadonlyMap<string, string>,
-  said: string[],
-): T {
-  const placed = withPlaces(value, (p) => {
-    if ('source' in p) return { ...p, source: sourceFrame(p.source, madeOn, ground, lists) };
-    if (!('mark' in p)) return undefined;
-    if (madeOn.clipId === ground.clipId && ground.marks.some((m) => m.id === p.mark)) return p;
-    const was = madeOn.marks.find((m) => m.id === p.mark);
-    const mark = was && ground.marks.find((m) => m.name.toLowerCase() === was.name.toLowerCase());
-    if (mark) return { ...p, mark: mark.id };
-    const { mark: _, ...rest } = p;
-    const source = was ? sourceFrame(was.frame, madeOn, ground, lists) : ground.span.in;
-    said.push(`There is no mark called ${was?.name ?? 'that'}: frame ${source} stands in for it.`);
-    return { source, ...rest };
-  });
-  return typeof placed === 'object' && placed !== null
-    ? withSteps(placed, (id) => ids.get(id) ?? id)
-    : placed;
 }
 
 /** A list as it was moved elsewhere, with the places that stood in it before in their places. */
