@@ -13,7 +13,7 @@ async function resultAt(page: Page, frame: number): Promise<void> {
   if (!(await page.getByText(/^frame \d+ of \d+/).isVisible())) await page.keyboard.press('s');
   await page.keyboard.press('Home');
   for (let i = 0; i < frame; i++) await page.keyboard.press('ArrowRight');
-  await expect(page.getByText(new RegExp(`^frame ${frame + 1} of `))).toBeVisible();
+  await expect(page.getByText(new RegExp(`^frame ${frame} of `))).toBeVisible();
 }
 
 /** Two pieces, of two clips: 30 frames of each. */

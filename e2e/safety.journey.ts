@@ -137,5 +137,5 @@ test('a project opens with the picture it was left with, at the frame it was lef
   await page.goto(address);
   await seen;
   await expect(page.getByTestId('last-picture')).toHaveCount(0);
-  await expect(page.getByText('frame 41 of 91')).toBeVisible();
+  await expect(page.getByText('frame 40 of 91')).toBeVisible();
 });

@@ -96,7 +96,7 @@ test('what plays once ends on its last frame, and that is what the picture shows
   const ended = async (name: number) => {
     await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
     await expect.poll(() => pictureNumber(page)).toBe(name);
-    await expect(page.getByText(`frame ${name - 99} of 37`)).toBeVisible();
+    await expect(page.getByText(`frame ${name - 100} of 37`)).toBeVisible();
   };
   const plays = (...keys: string[]) =>
     keys.reduce((was, key) => was.then(() => page.keyboard.press(key)), Promise.resolve());

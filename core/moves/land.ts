@@ -44,7 +44,11 @@ export const land: Move<Values> = {
   defaults: { mark: 30, beat: 2, before: 100, after: 100, marks: 'one', mark2: 60, beat2: 4 },
   suggest: (path, { table, music, begins, marks = [] }) => {
     const half = Math.floor(pathFrames(path) / 2);
-    const mark = begins ?? frameAt(table, seconds(instantAt(path, half)));
+    const mark = begins
+      ? 'source' in begins
+        ? begins.source
+        : { mark: begins.mark }
+      : frameAt(table, seconds(instantAt(path, half)));
     if (!music || music.beats.length < 2) return { mark };
     const wanted = begins ? (resolvePlace(begins, { path, table, music, marks }).at[0] ?? half) : half;
     // The beat that is nearest to where it would come by itself, of those inside.

@@ -96,6 +96,10 @@ export interface AppliedStep {
   /** Length of what came into this link, result frames with fractions. */
   readonly incoming: number;
   readonly notices: readonly Notice[];
+  /** Where it works, result positions of what comes in, where it is limited to a part. */
+  readonly zone?: { readonly from: number; readonly to: number };
+  /** Where each of its places lies in that, the first time; by the values' keys. */
+  readonly places?: Readonly<Record<string, number>>;
 }
 
 /** A chain applied to a path, link by link. Links that are off, unknown or ill-valued leave the path as it was and say so. */
@@ -130,7 +134,9 @@ export function applyChain(
           ),
         ],
       };
-    const result = applyInZone(path, zoneOf(step.zone, groundOf(path, context)), move, (part, from) =>
+    const zone = zoneOf(step.zone, groundOf(path, context));
+    const told = zone && { zone: { from: zone.from, to: zone.to } };
+    const result = applyInZone(path, zone, move, (part, from) =>
       applyMove(move, step, part, {
         ...context,
         music: context.music && musicFrom(context.music, from),
@@ -152,7 +158,10 @@ export function applyChain(
     // From here on it is not simply a part of that any more.
     else if (leftOut) leftOut = { ...leftOut, whole: undefined };
     path = next;
-    return { stepId, incoming, notices: result.notices };
+    return {
+      ...{ stepId, incoming, notices: result.notices, ...told },
+      ...(result.places && { places: result.places }),
+    };
   });
   return { path, steps, leftOut };
 }
@@ -192,7 +201,10 @@ const groundOf = (path: TimePath, { table, music, marks = [] }: MoveContext): Gr
 });
 
 /** What a link made of what it works on; and its values as they were worked out, where they made sense. */
-type Applied = MoveResult & { readonly values?: Record<string, unknown> };
+type Applied = MoveResult & {
+  readonly values?: Record<string, unknown>;
+  readonly places?: Readonly<Record<string, number>>;
+};
 
 function outOfRange(move: AnyMove, { issues }: z.ZodError): Notice {
   const field = move.fields.find((f) => f.key === issues[0]?.path[0]);
@@ -221,7 +233,11 @@ function applyMove(move: AnyMove, step: ChainStep, path: TimePath, context: Move
     made = result.path;
     notices.push(...result.notices.filter((n) => !notices.some((m) => m.text === n.text)));
   }
-  return { path: made, notices, ...(used && { values: used }) };
+  // The last set is the first time it happens.
+  const places = Object.fromEntries(
+    move.fields.flatMap((f) => (f.kind === 'place' && used ? [[f.key, Number(used[f.key])]] : [])),
+  );
+  return { path: made, notices, ...(used && { values: used, places }) };
 }
 
 /** Where a link works: result positions of what comes in; nothing where it works everywhere. */
@@ -291,11 +307,15 @@ function applyInZone(
               ),
             ],
     };
-  const { path: inside, notices } = apply(slicePath(path, from, to), from);
+  const { path: inside, notices, places } = apply(slicePath(path, from, to), from);
   const before = asPart(slicePath(path, 0, from), BEFORE);
   const after = asPart(slicePath(path, to, end), AFTER);
   const parts = move.jumps
     ? [before, before.segments.length > 0 ? cutToPath(inside) : inside, cutToPath(after)]
     : [before, inside, after];
-  return { path: joinPaths(path.rate, parts), notices: [...zone.notices, ...notices] };
+  return {
+    path: joinPaths(path.rate, parts),
+    notices: [...zone.notices, ...notices],
+    ...(places && { places }),
+  };
 }

@@ -5,6 +5,7 @@ import { asPart } from '../path/makers';
 import { instantAt, joinPaths, pathFrames, pathLength, splitPath } from '../path/path';
 import { type Segment, evenSegment, holdSegment, isEven, speedAt } from '../path/segment';
 import { percentText } from '../time/entry';
+import type { SourcePlace } from '../places/place';
 import { toNumber } from '../time/rational';
 import { frame, seconds } from '../time/units';
 import type { Move } from './move';
@@ -17,6 +18,10 @@ const schema = z.object({
 });
 type Values = z.infer<typeof schema>;
 
+/** A place of the clip as a frame of it: which time it is shown says nothing. */
+const frameOrMark = (place: SourcePlace | undefined): number | SourcePlace | undefined =>
+  place && ('source' in place ? place.source : { mark: place.mark });
+
 /** At one instant of the result, back to a frame of the clip, and on from there to where it was. */
 export const rewind: Move<Values> = {
   id: 'rewind',
@@ -27,7 +32,7 @@ export const rewind: Move<Values> = {
   suggest: (path, { table, begins }) => {
     const shown = (share: number) => frameAt(table, seconds(instantAt(path, pathLength(path) * share)));
     // From where one looks a third of the span back; at the end, back to where one looks.
-    return { to: begins ?? shown(0.5), at: { source: shown(0.5) } };
+    return { to: frameOrMark(begins) ?? shown(0.5), at: { source: shown(0.5) } };
   },
   shape: [0, 0.25, 0.5, 0.75, 1, 0.45, 0.7, 1],
   fields: [

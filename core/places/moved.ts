@@ -1,4 +1,4 @@
-import { type MadeSegment, MadeSegmentSchema, withPlaces } from './place';
+import { type MadeSegment, MadeSegmentSchema, type Place, withPlaces } from './place';
 
 const withIds = (segment: MadeSegment, id: (step: string) => string): MadeSegment => ({
   ...segment,
@@ -20,3 +20,14 @@ export const withoutMark = <T>(value: T, mark: { readonly id: string; readonly f
     const { mark: _, ...rest } = p;
     return { source: mark.frame, ...rest };
   });
+
+/** A place some frames after another (before it, below 0): what it holds on to stays. */
+export function later(place: Place, frames: number): Place {
+  if (frames === 0) return place;
+  if (typeof place === 'number') return place + frames;
+  if ('end' in place) return { end: place.end - frames };
+  if ('beats' in place) return { beats: place.beats + Math.sign(frames) / 2 };
+  if (typeof place.plus === 'object')
+    return { ...place, plus: { beats: place.plus.beats + Math.sign(frames) / 2 } };
+  return { ...place, plus: (place.plus ?? 0) + frames };
+}

@@ -1,4 +1,4 @@
-import type { MusicPlace, Place, SegmentPlace, SourcePlace } from './place';
+import type { MadeSegment, MusicPlace, Place, SegmentPlace, SourcePlace } from './place';
 
 interface Named {
   readonly id: string;
@@ -68,6 +68,13 @@ const FRACTIONS: readonly (readonly [number, string])[] = [2, 3, 4, 5, 6, 8].fla
 
 const shareText = (share: number): string =>
   FRACTIONS.find(([value]) => Math.abs(value - share) < 1e-4)?.[1] ?? `${tidy(share * 100)} %`;
+
+/** What a move made, in words: `boomerang’s way back, the 2nd`. */
+export function segmentText({ makers, nth }: MadeSegment, { partName }: Telling): string {
+  const names = makers.flatMap((m) => (m.part >= 0 ? [partName(m)] : [])).filter((n) => n !== undefined);
+  if (names.length === 0) return makers.length === 0 ? 'the whole span' : 'a part of it';
+  return `${names.toReversed().join(' in ')}${nth > 0 ? `, the ${ordinal(nth + 1)}` : ''}`;
+}
 
 /** A place in the words it can be typed in; a part of a move is told, and kept when it is not typed anew. */
 export function placeText(place: Place, telling: Telling): string {

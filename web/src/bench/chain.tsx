@@ -1,3 +1,4 @@
+import { useFirst } from '../state/counting';
 import { type ChainStep, moveById } from '@skipback/core/moves/registry';
 import { withEdge } from '@skipback/core/edit/ordered';
 import { useSaying } from '../notices';
@@ -37,6 +38,7 @@ interface Props {
 export function Chain({ project, compiled, rate, loaded }: Props) {
   const stepId = useSelection((s) => s.stepId);
   const say = useSaying();
+  const first = useFirst();
   if (!compiled)
     return (
       <Box sx={{ color: colors.quiet, p: 1 }}>
@@ -49,10 +51,13 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
   const count = frameCount(table);
   const clipRate = table.kind === 'constant' ? table.rate : rate;
   const set = (edge: 'in' | 'out' | 'length') => (typed: string) => {
-    const n = parseLength(typed, clipRate, { least: edge === 'in' ? 0 : 1, most: count });
+    // A number is a frame as it is called; a time is a time.
+    const called = edge !== 'length' && /^\s*\d+\s*(f|frames?)?\s*$/i.test(typed) ? first : 0;
+    const least = (edge === 'in' ? 0 : 1) + called;
+    const n = parseLength(typed, clipRate, { least, most: count + called });
     if (typeof n === 'string') return n;
-    const at = edge === 'length' ? piece.span.in + n : n;
-    if (at > count) return `The clip ends at frame ${count}.`;
+    const at = edge === 'length' ? piece.span.in + n : n - called;
+    if (at > count) return `The clip ends at frame ${count + first}.`;
     const { from, to, gaveWay } = withEdge(
       { from: piece.span.in, to: piece.span.out },
       edge === 'in' ? 'from' : 'to',
@@ -62,7 +67,9 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
     act('set the span', (p) => setSpan(p, piece.id, { in: from, out: to }, count));
     transport.seekSource(clip.id, frame(edge === 'in' ? from : to - 1));
     if (gaveWay)
-      say(`The span’s ${edge === 'in' ? 'end' : 'beginning'} gave way: it is frame ${from} to ${to} now.`);
+      say(
+        `The span’s ${edge === 'in' ? 'end' : 'beginning'} gave way: it is frame ${from + first} to ${to + first} now.`,
+      );
     return true;
   };
   const steps = piece.chain.map((step) => step.id);
@@ -108,7 +115,7 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
           <Box sx={{ fontFamily: 'inherit' }}>in</Box>
           <ValueField
             label="Span in"
-            text={String(piece.span.in)}
+            text={String(piece.span.in + first)}
             width={52}
             onEnter={set('in')}
             onStep={nudge('in')}
@@ -117,7 +124,7 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
           <Box>out</Box>
           <ValueField
             label="Span out"
-            text={String(piece.span.out)}
+            text={String(piece.span.out + first)}
             width={52}
             onEnter={set('out')}
             onStep={nudge('out')}

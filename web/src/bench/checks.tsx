@@ -1,3 +1,4 @@
+import { inCount, useFirst } from '../state/counting';
 import { Sheet } from '../parts/sheet';
 import { type Frame, frame } from '@skipback/core/time/units';
 import { Box, Button, ButtonBase } from '@mui/material';
@@ -58,6 +59,7 @@ export function Checks({
   const repairs = useMemo(() => (project ? repairsFor(compiled, project) : []), [compiled, project]);
   const flashes = useTold((s) => s.flashing);
   const flashing = project?.flashingIsMeant ? null : flashes;
+  const first = useFirst();
   const findings = useMemo((): Finding[] => {
     const mend = (mends: Repair['mends']) => repairs.find((r) => r.mends === mends);
     const { skips, doubled } = verdict;
@@ -76,7 +78,7 @@ export function Checks({
             },
           ]),
       ...skips.map((atFrame, i) => ({
-        words: `Skips at frame ${atFrame}`,
+        words: inCount(`Skips at frame ${atFrame}`, first),
         atFrame,
         repair: i === 0 ? mend('skip') : undefined,
       })),
@@ -94,7 +96,7 @@ export function Checks({
           ]
         : []),
     ];
-  }, [compiled, verdict, repairs, flashing]);
+  }, [compiled, verdict, repairs, flashing, first]);
   const urgent = findings.find((f) => f.repair)?.repair;
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.75, flex: 'none' }}>

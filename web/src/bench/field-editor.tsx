@@ -6,15 +6,19 @@ import {
   framesAndSeconds,
   changedHalf,
 } from '@skipback/core/time/amount';
-import { type Field, inFrames } from '@skipback/core/moves/move';
+import type { Field } from '@skipback/core/moves/move';
 import { type ChainStep, valuesOf } from '@skipback/core/moves/registry';
 import { beatsText, parseBeats } from '@skipback/core/places/beats-text';
-import { isInBeats } from '@skipback/core/places/place';
+import { type Place, type SourcePlace, isInBeats, isPlace } from '@skipback/core/places/place';
+import { readBeat, readSource } from '@skipback/core/places/read';
+import { placeText } from '@skipback/core/places/words';
 import { setStepValue } from '@skipback/core/project/actions';
 import { percentText } from '@skipback/core/time/entry';
 import type { Rational } from '@skipback/core/time/rational';
 import { ChoiceField } from '../parts/choice-field';
+import { PlaceField } from '../parts/place-field';
 import { ValueField } from '../parts/value-field';
+import { usePlaceWords } from '../state/place-words';
 import { act } from '../state/project-store';
 import { songNow } from '../state/song';
 
@@ -38,6 +42,7 @@ export function FieldEditor({
   rate: Rational;
 }) {
   const value = valuesOf(step)[field.key];
+  const words = usePlaceWords(pieceId);
   const label = `${name}: ${field.label}`;
   const set = (next: unknown) =>
     act(`change ${name}, ${field.label.toLowerCase()}`, (p) =>
@@ -57,12 +62,12 @@ export function FieldEditor({
     return (
       <ValueField
         label={label}
-        text={field.write(value)}
+        text={field.write(value, words.telling)}
         hint={field.help}
         width="100%"
         lines
         onEnter={(typed) => {
-          const next = field.read(typed);
+          const next = field.read(typed, words.reading());
           if (next === undefined)
             return `“${typed.trim().slice(0, 40)}” is not understood here. ${field.help}`;
           set(next);
@@ -70,7 +75,23 @@ export function FieldEditor({
         }}
       />
     );
-  const frames = inFrames(field);
+  if (field.kind === 'place')
+    return (
+      <PlaceField
+        label={label}
+        value={value as Place}
+        pieceId={pieceId}
+        least={field.min}
+        most={field.max}
+        rate={rate}
+        counts={field.counts}
+        hint={`${field.help} A frame or a time, source 93, a mark, beat 5, kick 3, 1/3, end - 12 f.`}
+        onChange={set}
+      />
+    );
+  if (field.kind === 'source' || field.kind === 'beat')
+    return <NamedField label={label} field={field} value={value} pieceId={pieceId} onChange={set} />;
+  const frames = field.kind === 'length';
   const inBeats = frames && isInBeats(value) ? value : undefined;
   const clamp = (n: number) => Math.min(field.max, Math.max(field.min, n));
   const limits = { least: field.min, most: field.max };
@@ -79,14 +100,12 @@ export function FieldEditor({
     count: (typed: string) => parseAmount(typed, limits),
     percent: (typed: string) => parseShare(typed, field.min, field.max),
     length,
-    place: length,
   }[field.kind];
   const framesText = (n: number) => framesAndSeconds(n, rate);
   const textOf = {
     count: String,
     percent: percentText,
     length: framesText,
-    place: framesText,
   }[field.kind];
   const text = inBeats ? beatsText(inBeats) : textOf(Number(value));
   // Percents go by fives, and with Alt by halves.
@@ -115,6 +134,60 @@ export function FieldEditor({
           ? set({ beats: Math.max(0, inBeats.beats + by * 0.5) })
           : set(clamp(stepped(Number(value), by)))
       }
+    />
+  );
+}
+
+/** A frame of the clip or a mark of it; or a beat, a bar, an accent of the song. */
+function NamedField({
+  label,
+  field,
+  value,
+  pieceId,
+  onChange,
+}: {
+  readonly label: string;
+  readonly field: Field<Values> & {
+    readonly kind: 'source' | 'beat';
+    readonly min: number;
+    readonly max: number;
+  };
+  readonly value: unknown;
+  readonly pieceId: string;
+  readonly onChange: (value: unknown) => void;
+}) {
+  const { telling, reading, offers } = usePlaceWords(pieceId);
+  const clip = field.kind === 'source';
+  const plain = clip ? telling.first : 0;
+  const text = isPlace(value) ? placeText(value, telling) : String(Number(value) + plain);
+  const read = (typed: string): unknown => {
+    if (!clip) return readBeat(typed, reading());
+    const place = readSource(typed, reading()) as number | SourcePlace | undefined;
+    if (place === undefined) return `“${typed.slice(0, 24)}” is no frame of the clip here. ${field.help}`;
+    return typeof place === 'object' && 'source' in place ? place.source : place;
+  };
+  return (
+    <ValueField
+      label={label}
+      text={text}
+      hint={field.help}
+      width={100}
+      offers={offers.filter((o) => (clip ? o.startsWith('mark') : /^(beat|bar|kick|snare)/.test(o)))}
+      onEnter={(typed) => {
+        const next = read(typed);
+        if (typeof next === 'string') return next;
+        if (typeof next === 'number' && (next < field.min || next > field.max))
+          return `From ${field.min} to ${field.max}.`;
+        onChange(next);
+        return true;
+      }}
+      onStep={(by) => {
+        if (isPlace(value) && 'beat' in value) onChange({ ...value, beat: Math.max(1, value.beat + by) });
+        else if (typeof value === 'number')
+          onChange(Math.min(field.max, Math.max(field.min, Math.round(value + by))));
+        else if (isPlace(value) && 'mark' in value)
+          onChange({ ...value, plus: Math.round(Number(value.plus ?? 0) + by) });
+      }}
     />
   );
 }

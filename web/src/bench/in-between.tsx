@@ -41,8 +41,8 @@ export function InBetween({
   const { piece } = compiled;
   const ground = useMemo(() => {
     const facts = factsOfPiece(compiled, loops);
-    return { facts, stretches: [{ first: 0, end: facts.frames }] };
-  }, [compiled, loops]);
+    return { facts, stretches: [{ first: 0, end: facts.frames }], where: piece.id };
+  }, [compiled, loops, piece.id]);
   return (
     <>
       <Box

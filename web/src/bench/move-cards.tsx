@@ -1,7 +1,7 @@
 import { Box, ButtonBase } from '@mui/material';
 import { addStep } from '@skipback/core/project/actions';
 import type { AnyMove } from '@skipback/core/moves/move';
-import { MOVES } from '@skipback/core/moves/registry';
+import { MOVES, applyChain } from '@skipback/core/moves/registry';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { useEffect, useRef } from 'react';
 import { MoveShape } from '../parts/move-shape';
@@ -12,28 +12,42 @@ import { select } from '../state/selection';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
+import { beginsAt } from './begins';
+
+const contextOf = ({ piece, startFrame }: { piece: CompiledPiece; startFrame: number }) => ({
+  ...{ table: piece.table, music: piece.music, marks: piece.clip.marks },
+  begins: beginsAt(piece, startFrame),
+});
 
 /** The moves as cards: resting on one shows in the picture what it would do, pressing it adds it to the chain. */
-export function MoveCards({ piece }: { readonly piece: CompiledPiece | undefined }) {
+export function MoveCards({
+  piece,
+  startFrame,
+}: {
+  readonly piece: CompiledPiece | undefined;
+  /** Result frame at which the piece begins. */
+  readonly startFrame: number;
+}) {
   // The cards stay as they are while the piece is edited.
-  const latest = useLatest(piece);
+  const latest = useLatest(piece && { piece, startFrame });
   const add = (move: AnyMove) => {
-    const piece = latest.current;
-    if (!piece) return;
+    if (!latest.current) return;
+    const { piece } = latest.current;
     const id = freshId();
-    const values = { ...move.suggest?.(piece.path, { table: piece.table, music: piece.music }) };
+    const values = { ...move.suggest?.(piece.path, contextOf(latest.current)) };
     act(`add ${move.name}`, (p) => addStep(p, piece.piece.id, { id, move: move.id, values }));
     select({ stepId: id });
   };
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const tryOut = (move: AnyMove, delay: number) => {
     clearTimeout(timer.current);
-    const piece = latest.current;
-    if (!piece) return;
+    if (!latest.current) return;
+    const { piece } = latest.current;
+    const context = contextOf(latest.current);
     timer.current = setTimeout(() => {
-      const context = { table: piece.table, music: piece.music };
       const values = { ...move.defaults, ...move.suggest?.(piece.path, context) };
-      transport.audition(resultOfPiece(piece, move.apply(piece.path, values, context).path), move.name);
+      const link = { id: 'tried', move: move.id, on: true, values };
+      transport.audition(resultOfPiece(piece, applyChain(piece.path, [link], context).path), move.name);
     }, delay);
   };
   const stop = () => {

@@ -13,6 +13,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { useSeen } from '../picture/seen';
 import { TracksMenu } from '../picture/tracks-menu';
 import type { ClipState, LoadedClip } from '../state/library';
+import { useFirst } from '../state/counting';
 import { usePlaying } from '../state/playing';
 import { colors, mono } from '../theme';
 import { type Ribbon, ribbonAt, ribbonsOf } from '../weave/threads/ribbons';
@@ -102,6 +103,7 @@ function Playhead({
   totalFrames: number;
 }) {
   const key = useKeyOf('swap');
+  const first = useFirst();
   const { showing, position, sourceFrame, step } = usePlaying(
     useShallow(({ showing, position, sourceFrame, step }) => ({ showing, position, sourceFrame, step })),
   );
@@ -109,7 +111,7 @@ function Playhead({
     return (
       <>
         <Box sx={{ fontFamily: mono, fontSize: 20 }} data-testid="source-frame">
-          frame {sourceFrame}
+          frame {sourceFrame + first}
         </Box>
         <Box sx={{ color: colors.quiet }}>of the source. {key} looks at the result.</Box>
       </>
@@ -124,7 +126,7 @@ function Playhead({
         {formatTimecode(frame(position), rate)}
       </Box>
       <Box sx={{ fontFamily: mono, color: colors.quiet, minWidth: { xs: 0, xl: 140 }, overflow: 'hidden' }}>
-        frame {totalFrames > 0 ? position + 1 : 0} of {totalFrames}
+        frame {totalFrames > 0 ? position + first : 0} of {totalFrames}
       </Box>
       <Box sx={{ color, fontSize: 13, minWidth: { xs: 92, xl: 110 } }} data-testid="speed">
         {word}{' '}

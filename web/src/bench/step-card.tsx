@@ -1,18 +1,20 @@
 import { withEdge } from '@skipback/core/edit/ordered';
 import { useSaying } from '../notices';
-import { timeAt } from '../state/time-at';
 import { useTip } from '../commands/use-commands';
-import { parseAmount } from '@skipback/core/time/amount';
 import { Box, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
-import { type ChainStep, moveById, valuesOf } from '@skipback/core/moves/registry';
+import { type ChainStep, type Zone, moveById, valuesOf } from '@skipback/core/moves/registry';
 import type { Notice } from '@skipback/core/notice';
+import type { Place } from '@skipback/core/places/place';
+import { segmentText } from '@skipback/core/places/words';
 import { removeStep, setZone, switchStep } from '@skipback/core/project/actions';
 import type { Rational } from '@skipback/core/time/rational';
 import { LayoutGrid, X } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { NoticeLine } from '../parts/notice-line';
 import { SortedCard } from '../parts/sorted-list';
-import { ValueField } from '../parts/value-field';
+import { PlaceField } from '../parts/place-field';
+import { inCount } from '../state/counting';
+import { usePlaceWords } from '../state/place-words';
 import { setOpen } from '../state/open';
 import { select } from '../state/selection';
 import { act } from '../state/project-store';
@@ -40,19 +42,21 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
   const { zone } = step;
   const say = useSaying();
   const variations = useTip('variations', 'Variations');
-  const zoneEdge = (edge: 'from' | 'to') => (typed: string) => {
-    const n = parseAmount(typed, { unit: 'f', least: 0, most: 10_000_000, whole: true, at: timeAt() });
-    if (typeof n === 'string') return n;
-    const { from, to, gaveWay } = withEdge(zone!, edge, n);
-    act(`limit ${name}`, (p) => setZone(p, pieceId, step.id, { ...zone!, from, to }));
+  const words = usePlaceWords(pieceId);
+  const limit = (zone: Zone) => act(`limit ${name}`, (p) => setZone(p, pieceId, step.id, zone));
+  const zoneEdge = (edge: 'from' | 'to') => (place: Place) => {
+    if (!zone || !('from' in zone)) return;
+    const other = zone[edge === 'from' ? 'to' : 'from'];
+    if (typeof place !== 'number' || typeof other !== 'number') return limit({ ...zone, [edge]: place });
+    const { from, to, gaveWay } = withEdge(zone as { from: number; to: number }, edge, place);
+    limit({ from, to });
     if (gaveWay)
-      say(`The part’s ${edge === 'from' ? 'end' : 'beginning'} gave way: it is frame ${from} to ${to} now.`);
-    return true;
-  };
-  const stepZone = (edge: 'from' | 'to') => (by: number) => {
-    const next = withEdge(zone!, edge, Math.round(zone![edge]) + by);
-    if (!next.gaveWay)
-      act(`limit ${name}`, (p) => setZone(p, pieceId, step.id, { ...zone!, from: next.from, to: next.to }));
+      say(
+        inCount(
+          `The part’s ${edge === 'from' ? 'end' : 'beginning'} gave way: it is frame ${from} to ${to} now.`,
+          words.telling.first === 1 ? 1 : 0,
+        ),
+      );
   };
   return (
     <SortedCard
@@ -107,7 +111,7 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
               name={name}
               label={field.label}
               on={step.on}
-              summary={field.summary(valuesOf(step)[field.key])}
+              summary={field.summary(valuesOf(step)[field.key], words.telling)}
               byHand={field.byHand}
             >
               <FieldEditor pieceId={pieceId} step={step} name={name} field={field} rate={rate} />
@@ -118,23 +122,28 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
             </Line>
           ),
         )}
-      {zone && (
-        <Line label="Only frames" on={step.on}>
+      {zone && 'segment' in zone && (
+        <Line label="Only" on={step.on}>
+          <Box sx={{ fontSize: 13 }}>{segmentText(zone.segment, words.telling)}</Box>
+        </Line>
+      )}
+      {zone && 'from' in zone && (
+        <Line label="Only" on={step.on}>
           <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center' }}>
-            <ValueField
+            <PlaceField
               label={`${name}: zone from`}
-              text={String(Number(zone.from.toFixed(2)))}
-              width={52}
-              onEnter={zoneEdge('from')}
-              onStep={stepZone('from')}
+              value={zone.from}
+              pieceId={pieceId}
+              width={zoneWidth(zone.from)}
+              onChange={zoneEdge('from')}
             />
             to
-            <ValueField
+            <PlaceField
               label={`${name}: zone to`}
-              text={String(Number(zone.to.toFixed(2)))}
-              width={52}
-              onEnter={zoneEdge('to')}
-              onStep={stepZone('to')}
+              value={zone.to}
+              pieceId={pieceId}
+              width={zoneWidth(zone.to)}
+              onChange={zoneEdge('to')}
             />
           </Box>
         </Line>
@@ -149,6 +158,8 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
     </SortedCard>
   );
 }
+
+const zoneWidth = (place: Place): number => (typeof place === 'number' ? 52 : 96);
 
 /** A list: in plain words, with the way to where it is edited by hand; typed as text when that is asked for. */
 function List({

@@ -1,3 +1,4 @@
+import { firstNow } from '../state/counting';
 import { frameCount } from '@skipback/core/clip/frame-table';
 import { isPartial } from '@skipback/core/looks/as-grey';
 import { withEdge } from '@skipback/core/edit/ordered';
@@ -24,6 +25,7 @@ import { fitViews, sourceViewOf, toggleAroundSpan, useViews, zoomResult, zoomSou
 import { openVariations } from '../variations/open-variations';
 import { pieceCommands } from './piece-commands';
 import { saveStill } from './still';
+import { placeLookedAt } from './begins';
 import { underEye, underPlayhead } from './under-eye';
 
 interface Situation {
@@ -134,7 +136,7 @@ export function useBenchCommands({ project, compiled, piece, clips, clip, choose
     const name = `mark ${of.marks.length + 1}`;
     act(`add ${name}`, (p) => addMark(p, of.id, { id: freshId(), name, frame: at.frame }));
     // Where it is not on the strip it is said where it went.
-    return of.id === clip?.clip.id ? undefined : `${name} is at frame ${at.frame} of ${of.name}`;
+    return of.id === clip?.clip.id ? undefined : `${name} is at frame ${at.frame + firstNow()} of ${of.name}`;
   };
 
   const still = () => {
@@ -151,7 +153,7 @@ export function useBenchCommands({ project, compiled, piece, clips, clip, choose
     if (!at.piece) return 'Look at a frame of the result, then hold it.';
     const { piece: of, startFrame } = at;
     const id = freshId();
-    const held = usePlaying.getState().position - startFrame;
+    const held = placeLookedAt(of, startFrame) ?? usePlaying.getState().position - startFrame;
     selectPiece(of.piece.id);
     act('hold the frame shown', (p) => addStep(p, of.piece.id, { id, move: 'hold', values: { at: held } }));
     return select({ stepId: id });

@@ -1,3 +1,5 @@
+import { setFirst, useFirst } from '../state/counting';
+import { ChoiceRow } from '../parts/choice-row';
 import {
   Box,
   Button,
@@ -40,6 +42,7 @@ function Help({ onClose }: { readonly onClose: () => void }) {
   const hands = HANDS.filter((row) => found(...row));
   const moves = MOVES.filter((m) => found(m.name, m.summary));
   const letters = useId();
+  const first = useFirst();
   return (
     <>
       <DialogTitle id="help-title" sx={{ display: 'flex', alignItems: 'center', gap: 2, py: 1.5 }}>
@@ -59,6 +62,16 @@ function Help({ onClose }: { readonly onClose: () => void }) {
         <Switch size="small" id={letters} checked={settings.letters} onChange={(_, on) => setLetters(on)} />
         <label htmlFor={letters}>Keys that are a single letter, digit or sign</label>
         <Box sx={{ flex: 1 }} />
+        The first frame is
+        <ChoiceRow
+          label="The first frame is"
+          value={String(first)}
+          options={[
+            { value: '0', label: '0' },
+            { value: '1', label: '1' },
+          ]}
+          onChange={(value) => setFirst(value === '1' ? 1 : 0)}
+        />
         {(Object.keys(settings.changed).length > 0 || !settings.letters) && (
           <Button size="small" color="inherit" onClick={resetKeys}>
             All keys as at first

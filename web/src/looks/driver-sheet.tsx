@@ -3,9 +3,12 @@ import { Box, Button, IconButton, Switch } from '@mui/material';
 import { type Driver, DriverSchema, EASES, type Ease } from '@skipback/core/looks/driver';
 import type { Facts } from '@skipback/core/looks/facts';
 import type { Stretch } from '@skipback/core/looks/scope';
+import { later } from '@skipback/core/places/moved';
+import type { LookPlace } from '@skipback/core/project/look-actions';
 import { Plus, X } from 'lucide-react';
 import { ChoiceField } from '../parts/choice-field';
 import { Line } from '../parts/line';
+import { PlaceField } from '../parts/place-field';
 import { Sheet } from '../parts/sheet';
 import { ValueField } from '../parts/value-field';
 import { colors } from '../theme';
@@ -21,6 +24,8 @@ interface Props {
   readonly facts: Facts;
   readonly stretches: readonly Stretch[];
   readonly onChange: (value: Driver | number) => void;
+  /** The piece whose look it is; null for one of the whole result. */
+  readonly where: LookPlace;
   readonly onClose: () => void;
 }
 
@@ -66,7 +71,17 @@ function fresh(kind: Driver['kind'], at: number, { min, max }: Props['limits']):
 }
 
 /** What moves a value: its kind, its numbers, and its curve over the frames where the look applies. */
-export function DriverSheet({ anchor, label, value, limits, facts, stretches, onChange, onClose }: Props) {
+export function DriverSheet({
+  anchor,
+  label,
+  value,
+  limits,
+  facts,
+  stretches,
+  where,
+  onChange,
+  onClose,
+}: Props) {
   const driver = typeof value === 'number' ? undefined : value;
   const middle = typeof value === 'number' ? value : restOf(value);
   return (
@@ -87,7 +102,12 @@ export function DriverSheet({ anchor, label, value, limits, facts, stretches, on
             <Box sx={{ bgcolor: colors.ground, borderRadius: 1, my: 1, p: 0.5 }}>
               <DriverCurve driver={driver} facts={facts} stretches={stretches} width={300} height={64} />
             </Box>
-            <Fields label={label} driver={driver} onChange={(next) => onChange(DriverSchema.parse(next))} />
+            <Fields
+              label={label}
+              driver={driver}
+              where={where}
+              onChange={(next) => onChange(DriverSchema.parse(next))}
+            />
             {driver.kind === 'pulse' && !facts.music && (
               <Box sx={{ color: colors.attention, fontSize: 12.5, mt: 0.5 }}>
                 There is no song with beats yet.
@@ -111,10 +131,12 @@ function restOf(driver: Driver): number {
 function Fields({
   label,
   driver,
+  where,
   onChange,
 }: {
   label: string;
   driver: Driver;
+  where: LookPlace;
   onChange: (next: object) => void;
 }) {
   const number = (words: string, key: string, unit = '', least = -1e6) => {
@@ -162,16 +184,20 @@ function Fields({
           </Line>
           {driver.keys.map((key, i) => (
             <Box key={i} sx={{ display: 'flex', alignItems: 'center', gap: 0.75, minHeight: 30 }}>
-              <Amount
+              <PlaceField
                 label={`${label}, key ${i + 1} at`}
                 value={key.at}
-                least={0}
-                width={52}
+                pieceId={where}
+                lengths={driver.counts === 'stretch'}
+                width={typeof key.at === 'number' ? 52 : 92}
                 onChange={(at) =>
-                  onChange({ ...driver, keys: driver.keys.with(i, { ...key, at: Math.round(at) }) })
+                  onChange({
+                    ...driver,
+                    keys: driver.keys.with(i, { ...key, at: typeof at === 'number' ? Math.round(at) : at }),
+                  })
                 }
               />
-              f
+              {typeof key.at === 'number' && 'f'}
               <Amount
                 label={`${label}, key ${i + 1}`}
                 value={key.value}
@@ -201,7 +227,7 @@ function Fields({
             startIcon={<Plus size={14} />}
             onClick={() => {
               const last = driver.keys.at(-1)!;
-              onChange({ ...driver, keys: [...driver.keys, { ...last, at: last.at + 15 }] });
+              onChange({ ...driver, keys: [...driver.keys, { ...last, at: later(last.at, 15) }] });
             }}
           >
             Add a key

@@ -28,6 +28,7 @@ import { editOnPicture, useOnPicture } from '../state/on-picture';
 import { setOpen } from '../state/open';
 import { usePlaying } from '../state/playing';
 import { select } from '../state/selection';
+import { usePlaceWords } from '../state/place-words';
 import { useTold } from '../state/told';
 import { transport } from '../state/transport';
 import { act } from '../state/project-store';
@@ -85,7 +86,8 @@ export function LookCard({
   const [scopeAt, setScopeAt] = useState<HTMLElement | null>(null);
   const editing = useOnPicture((s) => s.editing);
   const placing = editing?.kind === 'placing' && editing.lookId === look.id;
-  const ground = { facts, stretches };
+  const ground = { facts, stretches, where };
+  const { telling } = usePlaceWords(where);
   const values = treatment ? shownValues(treatment, look.values) : {};
   const row = (fields: readonly LookField[]) =>
     fields
@@ -187,7 +189,7 @@ export function LookCard({
       }
     >
       <ButtonBase
-        aria-label={`Where ${name} applies: ${scopeWords(look.scope)}`}
+        aria-label={`Where ${name} applies: ${scopeWords(look.scope, telling)}`}
         onClick={(event) => setScopeAt(event.currentTarget)}
         sx={{
           fontSize: 13,
@@ -197,7 +199,7 @@ export function LookCard({
           '&:hover': { color: colors.ink },
         }}
       >
-        {scopeWords(look.scope)}
+        {scopeWords(look.scope, telling)}
       </ButtonBase>
       <ScopeSheet
         anchor={scopeAt}
@@ -205,6 +207,7 @@ export function LookCard({
         scope={look.scope}
         rate={rate}
         marks={marks}
+        where={where}
         onChange={(scope) => act(`where ${name} applies`, (p) => setLookScope(p, where, look.id, scope))}
         onClose={() => setScopeAt(null)}
       />

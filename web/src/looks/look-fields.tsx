@@ -3,6 +3,7 @@ import { Box, Button, ButtonBase } from '@mui/material';
 import { readCube, writeCube, type ColourTable, MOST_CUBE_BYTES } from '@skipback/core/looks/cube';
 import { type Driver, isDriver } from '@skipback/core/looks/driver';
 import type { Facts } from '@skipback/core/looks/facts';
+import type { LookPlace } from '@skipback/core/project/look-actions';
 import type { Project } from '@skipback/core/project/schema';
 import type { Stretch } from '@skipback/core/looks/scope';
 import type { LookField } from '@skipback/core/looks/treatment';
@@ -21,6 +22,8 @@ import { DriverSheet } from './driver-sheet';
 export interface Ground {
   readonly facts: Facts;
   readonly stretches: readonly Stretch[];
+  /** The piece it is of; null for the whole result. */
+  readonly where: LookPlace;
 }
 
 interface Props {

@@ -21,6 +21,7 @@ interface Props {
 export function Offer({ project, compiled, piece, clips, clip }: Props) {
   const offered = useOpen((s) => s.offered);
   const whole = useOpen((s) => s.onWhole);
+  const startFrame = compiled.pieces.find((p) => p.compiled === piece)?.startFrame ?? 0;
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1, minHeight: 0 }}>
       <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
@@ -47,7 +48,7 @@ export function Offer({ project, compiled, piece, clips, clip }: Props) {
         )}
         {offered === 'recipes' && <RecipeTools {...{ project, compiled, piece, clips }} />}
       </Box>
-      {offered === 'moves' && <MoveCards piece={piece} />}
+      {offered === 'moves' && <MoveCards piece={piece} startFrame={startFrame} />}
       {offered === 'looks' && <LookCards piece={piece} where={whole || !piece ? null : piece.piece.id} />}
       {offered === 'recipes' && <RecipeOffer {...{ project, piece, clips, clip }} />}
     </Box>

@@ -2,11 +2,13 @@ import { timeAt } from '../state/time-at';
 import { parseLength, parseShare } from '@skipback/core/time/amount';
 import { Box, Button, IconButton, ToggleButton } from '@mui/material';
 import { type Condition, ConditionSchema, type Scope } from '@skipback/core/looks/scope';
+import type { LookPlace } from '@skipback/core/project/look-actions';
 import { percentText } from '@skipback/core/time/entry';
 import type { Rational } from '@skipback/core/time/rational';
 import { Plus, X } from 'lucide-react';
 import { ChoiceField } from '../parts/choice-field';
 import { Line } from '../parts/line';
+import { PlaceField } from '../parts/place-field';
 import { Sheet } from '../parts/sheet';
 import { ValueField } from '../parts/value-field';
 import { colors } from '../theme';
@@ -18,6 +20,8 @@ interface Props {
   readonly rate: Rational;
   /** Marks there are, by name. */
   readonly marks: readonly string[];
+  /** The piece whose look it is; null for one of the whole result. */
+  readonly where: LookPlace;
   readonly onChange: (scope: Scope) => void;
   readonly onClose: () => void;
 }
@@ -36,12 +40,12 @@ const KINDS: readonly { value: Condition['kind']; label: string; fresh: object }
   { value: 'beats', label: 'on beats', fresh: { of: 'beats', every: 1, from: 1, before: 0, after: 6 } },
   { value: 'accents', label: 'on accents', fresh: { band: 'low', before: 0, after: 6 } },
   { value: 'mark', label: 'around a mark', fresh: { name: '', before: 0, after: 12 } },
-  { value: 'range', label: 'result frames', fresh: { from: 0, to: 30 } },
+  { value: 'range', label: 'from one place to another', fresh: { from: 0, to: 30 } },
 ];
 const WAYS = ['forward', 'backward', 'held'].map((value) => ({ value, label: value }));
 
 /** Where a look applies, built of short choices: all of them must hold. */
-export function ScopeSheet({ anchor, name, scope, rate, marks, onChange, onClose }: Props) {
+export function ScopeSheet({ anchor, name, scope, rate, marks, where, onChange, onClose }: Props) {
   const set = (i: number, next: Condition) => onChange({ ...scope, all: scope.all.with(i, next) });
   const frames = (label: string, value: number, change: (n: number) => void) => (
     <ValueField
@@ -124,6 +128,7 @@ export function ScopeSheet({ anchor, name, scope, rate, marks, onChange, onClose
                 name={`${name}: condition ${i + 1}`}
                 condition={condition}
                 marks={marks}
+                where={where}
                 frames={frames}
                 onChange={(next) => set(i, next)}
               />
@@ -162,12 +167,14 @@ function ConditionFields({
   name,
   condition: c,
   marks,
+  where,
   frames,
   onChange,
 }: {
   name: string;
   condition: Condition;
   marks: readonly string[];
+  where: LookPlace;
   frames: (label: string, value: number, change: (n: number) => void) => React.ReactNode;
   onChange: (next: Condition) => void;
 }) {
@@ -205,8 +212,21 @@ function ConditionFields({
       )}
       {c.kind === 'range' && (
         <>
-          {frames(`${name}, from`, c.from, (from) => onChange({ ...c, from }))} to
-          {frames(`${name}, to`, c.to, (to) => onChange({ ...c, to }))}
+          <PlaceField
+            label={`${name}, from`}
+            value={c.from}
+            pieceId={where}
+            width={typeof c.from === 'number' ? 54 : 110}
+            onChange={(from) => onChange({ ...c, from })}
+          />
+          to
+          <PlaceField
+            label={`${name}, to`}
+            value={c.to}
+            pieceId={where}
+            width={typeof c.to === 'number' ? 54 : 110}
+            onChange={(to) => onChange({ ...c, to })}
+          />
         </>
       )}
       {c.kind === 'beats' && (

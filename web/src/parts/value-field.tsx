@@ -17,6 +17,8 @@ interface Props {
   readonly width?: number | string;
   /** For a long list: over the whole width, in as many lines as it needs. */
   readonly lines?: boolean;
+  /** What may be typed, to be chosen from while typing. */
+  readonly offers?: readonly string[];
 }
 
 /** The sheet or dialog that a field is in. */
@@ -33,12 +35,14 @@ export function ValueField({
   hint,
   width = 92,
   lines = false,
+  offers,
 }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   const [refused, setRefused] = useState<string>();
   /** Gone to by keys, it says what it takes, which the pointer is told by resting on it. */
   const [hints, setHints] = useState(false);
   const refusalId = useId();
+  const offersId = useId();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   /** Leaving the field after Enter must not enter the same thing again, after Escape nothing. */
   const entered = useRef(false);
@@ -94,7 +98,12 @@ export function ValueField({
           // Untouched, it is the sheet's.
           if (draft === null && sheetOf(field)) return;
           leave(field);
-        } else if (onStep && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
+        } else if (
+          onStep &&
+          // While something is typed they choose among what is offered.
+          !(offers && draft !== null) &&
+          (event.key === 'ArrowUp' || event.key === 'ArrowDown')
+        ) {
           event.preventDefault();
           step((event.key === 'ArrowUp' ? 1 : -1) * timesOf(event, fine));
         } else if ((event.ctrlKey || event.metaKey) && draft === null) return;
@@ -105,6 +114,7 @@ export function ValueField({
         'aria-invalid': refused !== undefined,
         'aria-describedby': refused === undefined ? undefined : refusalId,
         spellCheck: false,
+        ...(offers && { list: offersId, autoComplete: 'off' }),
       }}
       sx={{
         width,
@@ -120,12 +130,20 @@ export function ValueField({
           color: refused ? colors.attention : colors.ink,
         },
         '& input:hover, & textarea:hover': { borderBottomColor: colors.ink },
+        '& input::-webkit-calendar-picker-indicator': { display: 'none !important' },
       }}
     />
   );
   return (
     <>
       {field}
+      {offers && (
+        <datalist id={offersId}>
+          {offers.map((offer) => (
+            <option key={offer} value={offer} />
+          ))}
+        </datalist>
+      )}
       {(refused !== undefined || (hints && hint)) && (
         <Popper open anchorEl={anchor} placement="bottom-end" sx={{ zIndex: 'tooltip' }}>
           <Box

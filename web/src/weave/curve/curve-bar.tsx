@@ -1,3 +1,4 @@
+import { useFirst } from '../../state/counting';
 import { timeAt } from '../../state/time-at';
 import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button, IconButton, Tooltip } from '@mui/material';
@@ -22,6 +23,7 @@ import type { WeaveModel } from '../weave-model';
 /** The chosen point as numbers, and what can be done with it. */
 export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonly curve: DrawnCurve }) {
   const { points, chosen, origin, limits } = curve;
+  const first = useFirst();
   const place = chosen[0];
   const p = place === undefined ? undefined : points[place];
   const { piece } = model;
@@ -85,17 +87,17 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
         </Box>
         {field(
           'at',
-          String(p.at),
+          String(p.at + first),
           44,
-          (n) => move(n - p.at, 0),
+          (n) => move(n - first - p.at, 0),
           'f',
           (by) => move(by, 0),
         )}
         {field(
           'source',
-          String(Number((origin + p.source).toFixed(2))),
+          String(Number((origin + p.source + first).toFixed(2))),
           56,
-          (n) => move(0, n - origin - p.source),
+          (n) => move(0, n - first - origin - p.source),
           'f',
           (by) => move(0, by),
         )}

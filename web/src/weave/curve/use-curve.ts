@@ -46,6 +46,7 @@ export function useCurve(piece: CompiledPiece | undefined, clipFrames: number): 
       const before = applyChain(piece.base, chain.slice(0, place), {
         table: piece.table,
         music: piece.music,
+        marks: piece.clip.marks,
       }).path;
       return {
         points: valuesOf(step)['points'] as readonly CurvePoint[],

@@ -1,6 +1,9 @@
 import { Box } from '@mui/material';
 import { frameOfSong } from '@skipback/core/beats/music';
-import { type SnapTarget, snap } from '@skipback/core/edit/snap';
+import { later } from '@skipback/core/places/moved';
+import type { Place } from '@skipback/core/places/place';
+import { placeText } from '@skipback/core/places/words';
+import { framesAt } from '@skipback/core/looks/facts';
 import { type Driver, valueAt } from '@skipback/core/looks/driver';
 import { setLookStrength, setLookValue } from '@skipback/core/project/look-actions';
 import { type KeyboardEvent, useState } from 'react';
@@ -11,6 +14,8 @@ import { LiveLabel } from '../live-label';
 import type { Scale } from '../scales';
 import type { WeaveLayout } from '../scene';
 import { useEditDrag } from '../use-edit-drag';
+import { usePlaceWords } from '../../state/place-words';
+import { type PlaceTarget, placeTargets, snappedPlace } from '../place-targets';
 import type { WeaveModel } from '../weave-model';
 import { type DrivenValue, type LookLane, drivenLane, driverScale, laneBox } from './look-lanes';
 
@@ -28,8 +33,9 @@ type Key = Keys['keys'][number];
 interface Seen {
   readonly place: number;
   readonly key: Key;
-  /** The result frame it counts from. */
+  /** The result frame it counts from, and the one it lies on. */
   readonly from: number;
+  readonly at: number;
 }
 
 interface Props {
@@ -74,17 +80,25 @@ function Handles({
 }) {
   const [live, setLive] = useState<{ x: number; text: string; words: string | undefined }>();
   const [held, setHeld] = useState<Seen>();
+  const { telling } = usePlaceWords(lane.where);
   const { toY, perPixel } = driverScale(lane, box);
   const perFrame = resultX(1) - resultX(0);
   const name = `${lane.name}: ${driven.label}`;
   const froms =
     driver.counts === 'result' ? [lane.start] : lane.result.stretches.map((s) => lane.start + s.first);
   const seen = froms
-    .flatMap((from) => driver.keys.map((key, place): Seen => ({ place, key, from })))
-    .filter(({ key, place, from }) => {
+    .flatMap((from) =>
+      driver.keys.flatMap((key, place): Seen[] => {
+        if (typeof key.at === 'number') return [{ place, key, from, at: from + key.at }];
+        const on = framesAt(key.at, lane.facts)[0];
+        // It lies where it lies: once, however often the look applies.
+        return on === undefined || from !== froms[0] ? [] : [{ place, key, from, at: lane.start + on }];
+      }),
+    )
+    .filter(({ place, from, at }) => {
       // What is held stays, wherever it goes.
       if (held?.place === place && held.from === from) return true;
-      const x = resultX(from + key.at);
+      const x = resultX(at);
       return x >= -HOLD && x <= width + HOLD;
     })
     .slice(0, MOST);
@@ -96,44 +110,52 @@ function Handles({
         ? setLookStrength(p, lane.where, lane.id, next)
         : setLookValue(p, lane.where, lane.id, driven.key, next);
     });
-  const put = (place: number, at: number, value: number): Key => {
+  const put = (place: number, at: Place, value: number): Key => {
     const key = {
       ...driver.keys[place]!,
-      at: Math.max(0, Math.round(at)),
+      at: typeof at === 'number' ? Math.max(0, Math.round(at)) : at,
       value: Math.min(driven.max, Math.max(driven.min, Number(value.toFixed(2)))),
     };
     change(driver.keys.with(place, key), 'move a key');
     return key;
   };
-  const targets = (): SnapTarget[] => {
+  const targets = (): PlaceTarget[] => {
     const { song, rate } = model.project;
-    const beats = song?.grid.beats.map((b) => ({
+    // A piece that was cut in two counts from where the whole began.
+    const cut = model.pieceStart - lane.start;
+    const own =
+      lane.where !== null && model.piece
+        ? placeTargets(model.piece, model.pieceStart).map((t) => ({ ...t, value: t.value + cut }))
+        : undefined;
+    const beats = song?.grid.beats.map((b, i) => ({
       value: Math.round(frameOfSong(song, b, rate)),
-      words: 'beat',
+      words: `beat ${i + 1}`,
+      place: { beat: i + 1 },
     }));
     return [
-      { value: usePlaying.getState().position, words: 'playhead' },
-      ...[...lane.facts.marks].flatMap(([mark, frames]) =>
-        frames.map((f) => ({ value: lane.start + f, words: `mark ${mark}` })),
-      ),
-      ...lane.facts.joins.map((f) => ({ value: lane.start + f, words: 'join' })),
-      ...(beats ?? []),
+      ...(own ?? beats ?? [{ value: usePlaying.getState().position, words: 'playhead' }]),
+      ...lane.facts.joins.map((f) => ({ value: f, words: 'join' })),
     ];
   };
-  const drag = useEditDrag<Seen, { seen: Seen; targets: SnapTarget[] }>({
+  const drag = useEditDrag<Seen, { seen: Seen; targets: PlaceTarget[] }>({
     begin: (what) => {
       setHeld(what);
       return { seen: what, targets: targets() };
     },
-    move: ({ seen: { place, key, from }, targets: to }, { dx, dy, free }) => {
-      const wanted = from + key.at + dx / perFrame;
-      const { value, words } = free
-        ? { value: wanted, words: undefined }
-        : snap(wanted, to, REACH / perFrame);
+    move: ({ seen: { place, key, from, at }, targets: to }, { dx, dy, free }) => {
+      const wanted = at - lane.start + dx / perFrame;
+      const snapped = snappedPlace(wanted, free ? [] : to, REACH / perFrame);
       // A small slip of the hand does not change the value.
       const moved = Math.abs(dy) < 3 && Math.abs(dx) > 3 ? 0 : dy;
-      const now = put(place, value - from, key.value - moved * perPixel);
-      setLive({ x: resultX(from + now.at), text: `${now.at} f, ${now.value}`, words });
+      const slid = Math.abs(dx) > 3 || typeof key.at === 'number';
+      const next = typeof snapped.place === 'number' ? lane.start + snapped.place - from : snapped.place;
+      const now = put(place, slid ? next : key.at, key.value - moved * perPixel);
+      const where = typeof now.at === 'number' ? `${now.at} f` : placeText(now.at, telling);
+      setLive({
+        x: resultX(lane.start + (slid ? snapped.frame : at - lane.start)),
+        text: `${where}, ${now.value}`,
+        words: typeof now.at === 'number' ? snapped.words : undefined,
+      });
     },
     end: () => {
       setHeld(undefined);
@@ -150,7 +172,7 @@ function Handles({
         ArrowUp: [0, by],
         ArrowDown: [0, -by],
       }[event.key] ?? [0, 0];
-      if (frames !== 0 || steps !== 0) put(place, key.at + frames!, key.value + steps!);
+      if (frames !== 0 || steps !== 0) put(place, later(key.at, frames!), key.value + steps!);
       else if ((event.key === 'Delete' || event.key === 'Backspace') && driver.keys.length > 1)
         change(
           driver.keys.filter((_, i) => i !== place),
@@ -185,14 +207,14 @@ function Handles({
             role="slider"
             tabIndex={0}
             aria-label={`${name}, key ${place + 1}${froms.length > 1 ? `, from frame ${from}` : ''}`}
-            aria-valuenow={key.at}
+            aria-valuenow={what.at - from}
             aria-valuemin={0}
             aria-valuemax={10_000_000}
-            aria-valuetext={`${key.at} frames, ${key.value}`}
+            aria-valuetext={`${typeof key.at === 'number' ? `${key.at} frames` : placeText(key.at, telling)}, ${key.value}`}
             onKeyDown={onKey(what)}
             style={{
               touchAction: 'none',
-              left: resultX(from + key.at + 0.5) - HOLD / 2,
+              left: resultX(what.at + 0.5) - HOLD / 2,
               top: toY(key.value) - HOLD / 2,
             }}
             sx={{

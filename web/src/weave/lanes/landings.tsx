@@ -1,3 +1,4 @@
+import { useFirst } from '../../state/counting';
 import { frame } from '@skipback/core/time/units';
 import { Box } from '@mui/material';
 import { frameOfSong, songAtFrame, frameOn, leanAt } from '@skipback/core/beats/music';
@@ -28,12 +29,16 @@ export function Landings({
   readonly width: number;
 }) {
   const { rate } = model.project;
+  const first = useFirst();
   const marks = useMemo(() => markFrames(model.compiled), [model.compiled]);
   const near: { at: number; name: string; off: number; x: number }[] = [];
   for (const { at, name } of marks) {
     const beat = nearestBeat(song.grid, songAtFrame(song, at + 0.5, rate));
     if (!beat) continue;
-    const off = at - frameOn(frameOfSong(song, song.grid.beats[beat.place]!, rate), { lean: leanAt(rate) });
+    const sounds = frameOfSong(song, song.grid.beats[beat.place]!, rate);
+    // They meet on the frame that is nearest to the beat, and on the one that the beat lies within.
+    const within = Math.floor(sounds + 1e-6) === at;
+    const off = within ? 0 : at - frameOn(sounds, { lean: leanAt(rate) });
     const x = resultX(at + 0.5);
     const apart = x - (near.at(-1)?.x ?? -Infinity) >= 74;
     if (Math.abs(off) <= NEAR && x >= 0 && x <= width - 30 && apart) near.push({ at, name, off, x });
@@ -46,7 +51,7 @@ export function Landings({
         key={`${name}${at}`}
         component="button"
         data-testid="landing"
-        title={`${name} is shown at result frame ${at}. Press to look`}
+        title={`${name} is shown at result frame ${at + first}. Press to look`}
         onPointerDown={(event) => event.stopPropagation()}
         onClick={() => transport.seekResult(frame(at))}
         style={{ left: x - 5, top: top - 1 }}

@@ -1,3 +1,4 @@
+import { firstNow } from '../../state/counting';
 import { everyFrameOncePercent } from '@skipback/core/checks/smoothness';
 import { snap, speedTargets } from '@skipback/core/edit/snap';
 import { percentText } from '@skipback/core/time/entry';
@@ -104,7 +105,7 @@ export function SpeedHandles({ model, hand, resultX, plot, width, chosen, onChoo
       hand.commit('move a change of speed', {
         points: points.map((p, i) => (i === place ? { ...p, at } : p)),
       });
-      setLive({ place, side: 'change', text: `from frame ${at}`, words: to.words });
+      setLive({ place, side: 'change', text: `from frame ${at + firstNow()}`, words: to.words });
     },
     end: () => setLive(undefined),
   });

@@ -187,7 +187,11 @@ function rowsOf(piece: CompiledPiece, stepId: string, slices: number, marks: rea
     0,
     chain.findIndex((s) => s.id === stepId),
   );
-  const incoming = applyChain(piece.base, before, { table: piece.table, music: piece.music }).path;
+  const incoming = applyChain(piece.base, before, {
+    table: piece.table,
+    music: piece.music,
+    marks: piece.clip.marks,
+  }).path;
   const total = pathLength(incoming);
   const frameOf = (slice: number) =>
     frameAt(

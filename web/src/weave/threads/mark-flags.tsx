@@ -1,3 +1,4 @@
+import { useFirst } from '../../state/counting';
 import { neighbour } from '../../state/selection';
 import { frameWithin, frame } from '@skipback/core/time/units';
 import { Box, InputBase } from '@mui/material';
@@ -20,6 +21,7 @@ interface Props {
 
 /** The marks of a clip over its strip: press to go there, drag to move, press twice to rename, Delete to take away. */
 export const MarkFlags = memo(function MarkFlags({ clipId, marks, clipFrames, sourceX, width }: Props) {
+  const first = useFirst();
   /** The mark that is dragged: it stays where it can be let go. */
   const [held, setHeld] = useState<string>();
   const [editing, setEditing] = useState<string | null>(null);
@@ -52,7 +54,7 @@ export const MarkFlags = memo(function MarkFlags({ clipId, marks, clipFrames, so
           component="button"
           {...drag(mark)}
           data-mark={mark.id}
-          aria-label={`Mark ${mark.name}, frame ${mark.frame}`}
+          aria-label={`Mark ${mark.name}, frame ${mark.frame + first}`}
           title="Press to go there, drag to move, press twice to rename, Delete to take away"
           onClick={(event: MouseEvent) =>
             event.detail === 0 && transport.seekSource(clipId, frame(mark.frame))

@@ -7,8 +7,12 @@ import {
   snapLengthToSpeed,
   speedTargets,
 } from '@skipback/core/edit/snap';
-import { stretchSegment } from '@skipback/core/project/piece-actions';
+import { type HeldSegment, behindSegment, heldSegment, stretchSegment } from '@skipback/core/project/stretch';
+import { instantAt } from '@skipback/core/path/path';
+import type { CompiledPiece } from '@skipback/core/project/compile';
+import type { Piece, Project } from '@skipback/core/project/schema';
 import { percentText } from '@skipback/core/time/entry';
+import { toNumber } from '@skipback/core/time/rational';
 import { type KeyboardEvent, useState } from 'react';
 import { freshId } from '../../state/ids';
 import { usePlaying } from '../../state/playing';
@@ -35,9 +39,16 @@ const NARROWEST = 14;
 
 interface Held {
   readonly ribbon: Ribbon;
+  /** The piece as it was taken hold of: every length is worked out from that. */
+  readonly piece: CompiledPiece;
+  /** Result frame of its beginning. */
+  readonly from: number;
   /** Frames of the segment as it is now, and as it was. */
   length: number;
   readonly was: number;
+  /** How many follow, where other segments do. */
+  readonly follows: string;
+  alone: boolean;
   readonly percent: number;
   readonly perFrame: number;
 }
@@ -49,17 +60,17 @@ export function SegmentEnds({ model, resultX, layout }: Props) {
   const { piece, pieceStart, totalFrames } = model;
   const pieceId = piece?.piece.id;
 
-  const stretch = (held: Held, length: number) => {
-    const from = held.ribbon.resultFrom - held.ribbon.pieceStart;
-    if (length !== held.length)
+  const stretch = (held: Held, length: number, alone: boolean) => {
+    if (length !== held.length || alone !== held.alone)
       act('stretch a segment', (p) =>
-        stretchSegment(p, held.ribbon.pieceId, { from, to: from + held.length }, length, freshId),
+        // From where it was taken hold of: what it is on the way there leaves no trace.
+        stretchSegment(withPiece(p, held.piece.piece), held.piece, held.ribbon.index, length, freshId, alone),
       );
-    held.length = length;
+    Object.assign(held, { length, alone });
   };
   const snapped = (held: Held, wanted: number): Snapped => {
     const reach = REACH / held.perFrame;
-    const start = held.ribbon.resultFrom;
+    const start = held.from;
     const places: SnapTarget[] = [
       { value: usePlaying.getState().position - start, words: 'playhead' },
       ...(piece && held.percent > 0 ? [{ value: held.was, words: 'as it was' }] : []),
@@ -74,13 +85,15 @@ export function SegmentEnds({ model, resultX, layout }: Props) {
   const drag = useEditDrag<Ribbon, Held>({
     begin: (ribbon) => {
       selectPiece(ribbon.pieceId, ribbon.index);
+      if (!piece) return undefined;
       setHeld(ribbon.index);
-      const was = ribbon.resultTo - ribbon.resultFrom;
+      const seg = heldSegment(piece.path, ribbon.index);
+      const behind = behindSegment(piece, ribbon.index);
+      const was = seg.to - seg.from;
       return {
-        ribbon,
-        length: was,
-        was,
-        percent: ribbon.kind === 'hold' ? 0 : Math.abs(meanSpeed(ribbon, model.rateHz, model)) * 100,
+        ...{ ribbon, piece, from: ribbon.pieceStart + seg.from, length: was, was, alone: false },
+        follows: behind && behind.copies > 1 ? `, ${behind.copies} follow` : '',
+        percent: ribbon.kind === 'hold' ? 0 : Math.abs(meanSpeed(seg, piece)) * 100,
         perFrame: resultX(1) - resultX(0),
       };
     },
@@ -88,9 +101,10 @@ export function SegmentEnds({ model, resultX, layout }: Props) {
       const wanted = held.was + dx / held.perFrame;
       const { value, words } = free ? { value: wanted, words: undefined } : snapped(held, wanted);
       const length = Math.max(1, Math.round(value));
-      stretch(held, length);
+      stretch(held, length, free);
       const speed = held.percent > 0 ? `, ${percentText((held.percent * held.was) / length)}` : '';
-      setLive({ at: held.ribbon.resultFrom + length, text: `${length} f${speed}`, words });
+      const follows = free ? ', this one alone' : held.follows;
+      setLive({ at: held.from + length, text: `${length} f${speed}${follows}`, words });
     },
     end: () => {
       setHeld(undefined);
@@ -102,15 +116,19 @@ export function SegmentEnds({ model, resultX, layout }: Props) {
     if (by === undefined) return;
     event.preventDefault();
     event.stopPropagation();
-    const was = ribbon.resultTo - ribbon.resultFrom;
-    const from = ribbon.resultFrom - ribbon.pieceStart;
-    const length = Math.max(1, Math.round(was + by * (event.shiftKey ? 10 : 1)));
-    act('stretch a segment', (p) =>
-      stretchSegment(p, ribbon.pieceId, { from, to: from + was }, length, freshId),
-    );
+    if (!piece) return;
+    const { from, to } = heldSegment(piece.path, ribbon.index);
+    const length = Math.max(1, Math.round(to - from + by * (event.shiftKey ? 10 : 1)));
+    act('stretch a segment', (p) => stretchSegment(p, piece, ribbon.index, length, freshId, event.altKey));
   };
 
-  const mine = model.ribbons.filter((r) => r.pieceId === pieceId);
+  // What is eased is drawn in several pieces: it has one end.
+  const makers = piece?.path.segments;
+  const mine = model.ribbons.filter(
+    (r) =>
+      r.pieceId === pieceId &&
+      (makers?.[r.index]?.maker === undefined || makers[r.index + 1]?.maker !== makers[r.index]!.maker),
+  );
   const seen = mine.filter((r) => {
     // What is held stays, however short it becomes.
     if (r.index === held) return true;
@@ -131,7 +149,7 @@ export function SegmentEnds({ model, resultX, layout }: Props) {
           aria-valuemax={1_000_000}
           aria-valuenow={rounded(r.resultTo - pieceStart)}
           data-testid="segment-end"
-          title="Drag to make this segment longer or shorter; Alt for no snapping"
+          title="Drag to make this segment longer or shorter, and every copy of it; with Alt this one alone, without snapping"
           onKeyDown={onKey(r)}
           style={{
             touchAction: 'none',
@@ -163,7 +181,13 @@ export function SegmentEnds({ model, resultX, layout }: Props) {
 const rounded = (frames: number) => Number(frames.toFixed(2));
 
 /** Mean speed of a segment, from its ends. */
-function meanSpeed(r: Ribbon, rateHz: number, { piece }: WeaveModel): number {
-  const segment = piece?.path.segments[r.index];
-  return segment ? (segment.to - segment.from) / (segment.length / rateHz) : 0;
+function meanSpeed({ from, to }: HeldSegment, { path }: CompiledPiece): number {
+  const way = instantAt(path, to - 1e-6) - instantAt(path, from + 1e-6);
+  return way / ((to - from) / toNumber(path.rate));
 }
+
+/** The project with a piece as it was. */
+const withPiece = (project: Project, piece: Piece): Project => ({
+  ...project,
+  pieces: project.pieces.map((p) => (p.id === piece.id ? piece : p)),
+});

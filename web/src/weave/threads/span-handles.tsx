@@ -1,3 +1,4 @@
+import { firstNow } from '../../state/counting';
 import { frame } from '@skipback/core/time/units';
 import { Box } from '@mui/material';
 import { type SnapTarget, snap } from '@skipback/core/edit/snap';
@@ -68,7 +69,7 @@ export function SpanHandles({ model, pieceId, span, sourceX, layout }: Props) {
         : snap(start + dx / perFrame, to, REACH / perFrame);
       const next = change(edge, Math.round(value) - start, from);
       const frame = edge === 'out' ? next.out : next.in;
-      setLive({ x: sourceX(frame), text: `${frame}, ${next.out - next.in} f`, words });
+      setLive({ x: sourceX(frame), text: `${frame + firstNow()}, ${next.out - next.in} f`, words });
     },
     end: () => {
       setLive(undefined);

@@ -2,13 +2,14 @@ import { timeAt } from '../../state/time-at';
 import { parseLength, parseShare } from '@skipback/core/time/amount';
 import { Box, Button } from '@mui/material';
 import { hintsFor } from '@skipback/core/checks/hints';
-import { stretchSegment } from '@skipback/core/project/piece-actions';
+import { behindSegment, heldSegment, stretchSegment } from '@skipback/core/project/stretch';
 import { setStepValue } from '@skipback/core/project/actions';
 import { setBetween } from '@skipback/core/project/gather-actions';
 import { percentText } from '@skipback/core/time/entry';
 import { roundHalfUp, frame } from '@skipback/core/time/units';
 import { useMemo } from 'react';
 import { ValueField } from '../../parts/value-field';
+import { useFirst } from '../../state/counting';
 import { freshId } from '../../state/ids';
 import { act } from '../../state/project-store';
 import { transport } from '../../state/transport';
@@ -29,16 +30,17 @@ export function ThreadsBar({ model }: { readonly model: WeaveModel }) {
 const WORDS = { forward: 'forward', backward: 'backward', hold: 'hold', ramp: 'ramp' } as const;
 
 function SegmentFacts({ model, segment }: { model: WeaveModel; segment: Ribbon }) {
-  const frames = segment.resultTo - segment.resultFrom;
+  const { piece } = model;
+  const held = piece && heldSegment(piece.path, segment.index);
+  const frames = held ? Number((held.to - held.from).toFixed(2)) : 0;
+  const behind = piece && behindSegment(piece, segment.index);
+  const first = useFirst();
   const of = model.piece?.path.segments.length ?? 0;
   const own = model.piece?.path.segments[segment.index];
   const mean = own ? (Math.abs(own.to - own.from) / (own.length / model.rateHz)) * 100 : 0;
-  const from = segment.resultFrom - segment.pieceStart;
   const stretch = (length: number) => {
     if (length < 1 || length > 1_000_000) return false;
-    act('stretch a segment', (p) =>
-      stretchSegment(p, segment.pieceId, { from, to: from + frames }, length, freshId),
-    );
+    if (piece) act('stretch a segment', (p) => stretchSegment(p, piece, segment.index, length, freshId));
     return true;
   };
   const bySpeed = (percent: number | undefined) =>
@@ -80,8 +82,14 @@ function SegmentFacts({ model, segment }: { model: WeaveModel; segment: Ribbon }
         }}
         onStep={(by) => stretch(frames + by)}
       />
+      {behind && (
+        <Box sx={{ whiteSpace: 'nowrap' }} data-testid="behind">
+          by {behind.words}
+          {behind.copies > 1 && `: ${behind.copies} follow`}
+        </Box>
+      )}
       <Box sx={{ fontFamily: mono }}>
-        source {Math.round(segment.sourceFrom)} to {Math.round(segment.sourceTo)}
+        source {Math.round(segment.sourceFrom) + first} to {Math.round(segment.sourceTo) + first}
       </Box>
     </Box>
   );
