@@ -1,5 +1,8 @@
 import { frameAfter } from '../beats/music';
 import { isInBeats } from '../places/place';
+import { resolvePlace } from '../places/resolve';
+import { LONGEST_DISSOLVE } from '../project/schema';
+import { framesBefore } from '../time/units';
 import type { CompiledPiece, CompiledProject } from '../project/compile';
 import { runOn } from './gathers';
 
@@ -18,9 +21,13 @@ export interface Dissolve {
 }
 
 /** The length of the dissolve a piece begins with, in frames; 0 where it is in beats and there are none. */
-export function dissolveFrames({ piece, music }: CompiledPiece): number {
+export function dissolveFrames({ piece, music, path, table, clip }: CompiledPiece): number {
   const { dissolve } = piece;
-  if (!isInBeats(dissolve)) return Math.round(dissolve);
+  if (typeof dissolve === 'number') return Math.round(dissolve);
+  if (!isInBeats(dissolve)) {
+    const [at = 0] = resolvePlace(dissolve.until, { path, table, marks: clip.marks, music }).at;
+    return Math.min(LONGEST_DISSOLVE, Math.max(0, 2 * framesBefore(at)));
+  }
   return music && music.beats.length > 1 ? Math.max(0, Math.round(frameAfter(music, dissolve.beats))) : 0;
 }
 

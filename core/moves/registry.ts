@@ -319,3 +319,45 @@ function applyInZone(
     ...(places && { places }),
   };
 }
+
+/** What places of a link are worked out on: what comes in, for where it works; and that part of it, for its values. */
+export function stepGround(
+  base: TimePath,
+  chain: readonly ChainStep[],
+  stepId: string,
+  context: MoveContext,
+): { readonly incoming: Ground; readonly inside: Ground } | undefined {
+  const place = chain.findIndex((s) => s.id === stepId);
+  const step = chain[place];
+  if (!step) return undefined;
+  const here = contextsOf(chain, context)[place]!;
+  const incoming = groundOf(applyChain(base, chain.slice(0, place), here).path, here);
+  const zone = zoneOf(step.zone, incoming);
+  if (!zone || zone.to <= zone.from) return { incoming, inside: incoming };
+  const inside = {
+    ...incoming,
+    path: slicePath(incoming.path, zone.from, zone.to),
+    music: here.music && musicFrom(here.music, zone.from),
+  };
+  return { incoming, inside };
+}
+
+/** Where a path has what a link made, the first time: all of its parts in a row, or one of them. */
+export function partOf(
+  path: TimePath,
+  stepId: string,
+  part?: number,
+): { from: number; to: number } | undefined {
+  let found: { from: number; to: number } | undefined;
+  let start = 0;
+  for (const segment of path.segments) {
+    let { maker } = segment;
+    while (maker && maker.step !== stepId) maker = maker.of;
+    const mine = maker && (part === undefined ? maker.part >= 0 : maker.part === part);
+    const end = start + segment.length;
+    if (mine) found = { from: found?.from ?? start, to: end };
+    else if (found) return found;
+    start = end;
+  }
+  return found;
+}

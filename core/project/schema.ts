@@ -7,6 +7,7 @@ import { LookSchema, MOST_LOOKS } from '../looks/look';
 import { ConditionSchema } from '../looks/scope';
 import { ChainStepSchema } from '../moves/registry';
 import { MADE_KINDS, type MadeKind, MadeKindSchema } from '../sound/made/kinds';
+import { PlaceSchema } from '../places/place';
 import { SteadySchema } from '../steady/steady';
 import { RationalSchema } from '../time/rational';
 import { MOST_TRACKS, TrackSchema } from '../tracks/track';
@@ -132,6 +133,8 @@ export const LONGEST_DISSOLVE = 1000;
 const DissolveSchema = z.union([
   z.number().min(0).max(LONGEST_DISSOLVE),
   z.object({ beats: z.number().min(0).max(LONGEST_DISSOLVE) }),
+  /** Until a place of the piece it leads to; it begins as long before the join. */
+  z.object({ until: PlaceSchema }),
 ]);
 
 /** One span with its chain of moves. */

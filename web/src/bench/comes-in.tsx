@@ -1,3 +1,7 @@
+import { later } from '@skipback/core/places/moved';
+import { readPlace } from '@skipback/core/places/read';
+import { placeText } from '@skipback/core/places/words';
+import { usePlaceWords } from '../state/place-words';
 import { timeAt } from '../state/time-at';
 import { Box } from '@mui/material';
 import { type Dissolve, dissolveFrames, dissolvesOf } from '@skipback/core/gather/dissolve';
@@ -24,6 +28,7 @@ export function ComesIn({
   readonly rate: Rational;
 }) {
   const { piece, music } = compiled;
+  const { telling, reading } = usePlaceWords(piece.id);
   const made = useMemo(
     () => dissolvesOf(project.pieces).find((d) => d.after === compiled),
     [project, compiled],
@@ -39,12 +44,25 @@ export function ComesIn({
         <ValueField
           label="Dissolve in"
           text={
-            isInBeats(dissolve) ? beatsText(dissolve) : dissolve === 0 ? 'cut' : `${Math.round(dissolve)} f`
+            typeof dissolve === 'object' && 'until' in dissolve
+              ? `until ${placeText(dissolve.until, telling)}`
+              : isInBeats(dissolve)
+                ? beatsText(dissolve)
+                : dissolve === 0
+                  ? 'cut'
+                  : `${Math.round(dissolve)} f`
           }
-          width={84}
-          hint="Frames, seconds, or beats of the song (2 b); 0 is a cut"
+          width={typeof dissolve === 'object' && 'until' in dissolve ? 150 : 84}
+          hint="Frames, seconds, or beats of the song (2 b); until mark catch, until beat 5; 0 is a cut"
           onEnter={(typed) => {
             if (/^cut$/i.test(typed.trim())) return (set(0), true);
+            const until = /^until\s+(.+)$/i.exec(typed.trim());
+            if (until) {
+              const place = readPlace(until[1]!, reading(), { least: 0, most: LONGEST_DISSOLVE });
+              if (typeof place === 'string') return place;
+              set({ until: place });
+              return true;
+            }
             const length =
               parseBeats(typed, music?.beatsPerBar ?? 4) ??
               parseLength(typed, rate, { least: 0, most: LONGEST_DISSOLVE, beat: timeAt().beat });
@@ -58,7 +76,9 @@ export function ComesIn({
             set(
               isInBeats(dissolve)
                 ? { beats: Math.max(0, dissolve.beats + by * 0.5) }
-                : Math.max(0, Math.round(dissolve) + by),
+                : typeof dissolve === 'number'
+                  ? Math.max(0, Math.round(dissolve) + by)
+                  : { until: later(dissolve.until, by) },
             )
           }
         />

@@ -1,7 +1,8 @@
 import { frameOn } from '@skipback/core/beats/music';
 import { type SnapTarget, snap } from '@skipback/core/edit/snap';
 import type { Place } from '@skipback/core/places/place';
-import { resolvePlace } from '@skipback/core/places/resolve';
+import { pathLength } from '@skipback/core/path/path';
+import { type Ground, resolvePlace } from '@skipback/core/places/resolve';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { framesBefore } from '@skipback/core/time/units';
 import { usePlaying } from '../state/playing';
@@ -17,9 +18,19 @@ export interface PlaceTarget extends SnapTarget {
  */
 export function placeTargets(piece: CompiledPiece, startFrame: number): PlaceTarget[] {
   const { path, table, clip, music, shown } = piece;
-  const ground = { path, table, marks: clip.marks, music };
-  const inside = ({ value }: SnapTarget) => value >= 0 && value <= shown.length;
-  const marks = clip.marks.flatMap((mark) => {
+  const { position, showing } = usePlaying.getState();
+  const at = position - startFrame;
+  const playhead =
+    showing === 'source' || at < 0 || at > shown.length ? [] : [{ value: at, words: 'playhead' }];
+  return [...targetsOn({ path, table, marks: clip.marks, music }), ...playhead];
+}
+
+/** The same for a place on any path, in frames of that; without the playhead, which is elsewhere. */
+export function targetsOn(ground: Ground): PlaceTarget[] {
+  const { path, music } = ground;
+  const length = pathLength(path);
+  const inside = ({ value }: SnapTarget) => value >= 0 && value <= length;
+  const marks = ground.marks.flatMap((mark) => {
     const { at, said } = resolvePlace({ mark: mark.id, showing: 'every' }, ground);
     if (said) return [];
     return at.map((position, i): PlaceTarget => {
@@ -32,10 +43,8 @@ export function placeTargets(piece: CompiledPiece, startFrame: number): PlaceTar
     words: `beat ${i + 1}`,
     place: { beat: i + 1 },
   }));
-  const { position, showing } = usePlaying.getState();
-  const playhead = showing === 'source' ? [] : [{ value: position - startFrame, words: 'playhead' }];
   // The first of equals wins: a mark on a beat is the mark.
-  return [...marks, ...beats, ...playhead].filter(inside);
+  return [...marks, ...beats].filter(inside);
 }
 
 /** A place dragged to a frame of the piece's result: drawn to what is near, it becomes that. */

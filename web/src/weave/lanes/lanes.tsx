@@ -11,6 +11,7 @@ import { DriverKeys } from './driver-keys';
 import { LookNames, drawLookLanes, drivenLane, useLookLanes } from './look-lanes';
 import { Landings } from './landings';
 import { PlacedSounds } from './placed-sounds';
+import { ScopePins } from './scope-pins';
 import type { Scale } from '../scales';
 import type { Lanes, WeaveLayout } from '../scene';
 import { SongHandle } from './song-lane';
@@ -78,6 +79,7 @@ export function LaneHands({
   return (
     <>
       <LookNames lanes={looks} layout={layout} />
+      <ScopePins model={model} lanes={looks} layout={layout} resultX={resultX} />
       <DriverKeys model={model} lanes={looks} layout={layout} resultX={resultX} />
       {song && (
         <>

@@ -4,7 +4,8 @@ import { type SnapTarget, snap } from '@skipback/core/edit/snap';
 import { dissolveFrames } from '@skipback/core/gather/dissolve';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { setDissolve } from '@skipback/core/project/gather-actions';
-import { LONGEST_DISSOLVE } from '@skipback/core/project/schema';
+import type { Place } from '@skipback/core/places/place';
+import { LONGEST_DISSOLVE, type Piece } from '@skipback/core/project/schema';
 import { type KeyboardEvent, useState } from 'react';
 import { selectPiece } from '../../state/selection';
 import { act } from '../../state/project-store';
@@ -12,6 +13,7 @@ import { colors } from '../../theme';
 import { LiveLabel } from '../live-label';
 import type { Scale } from '../scales';
 import type { WeaveLayout } from '../scene';
+import { targetsOn } from '../place-targets';
 import { useEditDrag } from '../use-edit-drag';
 import type { WeaveModel } from '../weave-model';
 
@@ -31,33 +33,55 @@ interface Props {
 /** A handle on every join between pieces: dragged aside it makes the join a dissolve, the farther the longer. */
 export function JoinHands({ model, resultX, layout }: Props) {
   const [live, setLive] = useState<{ x: number; text: string; words: string | undefined }>();
-  const set = (piece: CompiledPiece, frames: number) =>
-    act('dissolve at a join', (p) => setDissolve(p, piece.piece.id, frames));
+  const set = (piece: CompiledPiece, dissolve: Piece['dissolve']) =>
+    act('dissolve at a join', (p) => setDissolve(p, piece.piece.id, dissolve));
   const drag = useEditDrag<
     { piece: CompiledPiece; at: number },
-    { was: number; perFrame: number; way: number; piece: CompiledPiece; at: number }
+    {
+      was: number;
+      perFrame: number;
+      way: number;
+      piece: CompiledPiece;
+      at: number;
+      places: readonly (SnapTarget & { readonly place: Place })[];
+    }
   >({
     begin: ({ piece, at }) => {
       selectPiece(piece.piece.id);
-      return { piece, at, was: dissolveFrames(piece), perFrame: resultX(1) - resultX(0), way: 0 };
+      const { path, table, clip, music } = piece;
+      const places = targetsOn({ path, table, marks: clip.marks, music }).flatMap((t) =>
+        t.place !== undefined && t.value > 0 ? [{ ...t, place: t.place }] : [],
+      );
+      return { piece, at, places, was: dissolveFrames(piece), perFrame: resultX(1) - resultX(0), way: 0 };
     },
     move: (held, { dx, free }) => {
       // Whichever way it is drawn aside first makes it longer.
       if (held.way === 0) held.way = held.was === 0 && dx < 0 ? -1 : 1;
       const wanted = held.was + (2 * held.way * dx) / held.perFrame;
       const { music } = held.piece;
-      const targets: SnapTarget[] = [
+      const targets: (SnapTarget & { readonly dissolve?: Piece['dissolve'] })[] = [
         { value: 0, words: 'cut' },
-        { value: held.was, words: 'as it was' },
+        { value: held.was, words: 'as it was', dissolve: held.piece.piece.dissolve },
+        // Its end on something of the piece, where that is not a whole number of beats.
+        ...held.places.map(({ value, words, place }) => ({
+          value: 2 * value,
+          words: `until ${words}`,
+          dissolve: { until: place },
+        })),
         ...(music
-          ? BEATS.map((b) => ({ value: frameAfter(music, b), words: `${b} beat${b === 1 ? '' : 's'}` }))
+          ? BEATS.map((b) => ({
+              value: frameAfter(music, b),
+              words: `${b} beat${b === 1 ? '' : 's'}`,
+              dissolve: { beats: b },
+            }))
           : []),
       ];
       const { value, words } = free
         ? { value: wanted, words: undefined }
         : snap(wanted, targets, (2 * REACH) / held.perFrame);
       const frames = Math.min(LONGEST_DISSOLVE, Math.max(0, Math.round(value)));
-      set(held.piece, frames);
+      const target = targets.find((t) => t.value === value && t.words === words);
+      set(held.piece, target?.dissolve ?? frames);
       setLive({ x: resultX(held.at), text: frames === 0 ? 'cut' : `dissolve ${frames} f`, words });
     },
     end: () => setLive(undefined),

@@ -1,0 +1,106 @@
+import { moveById, partOf, stepGround, valuesOf } from '@skipback/core/moves/registry';
+import { later } from '@skipback/core/places/moved';
+import type { Place } from '@skipback/core/places/place';
+import { placeText } from '@skipback/core/places/words';
+import { setStepValue, setZone } from '@skipback/core/project/actions';
+import { useMemo } from 'react';
+import { usePlaceWords } from '../../state/place-words';
+import { act } from '../../state/project-store';
+import { useSelection } from '../../state/selection';
+import { PlacePin } from '../place-pin';
+import { targetsOn } from '../place-targets';
+import type { Scale } from '../scales';
+import type { WeaveLayout } from '../scene';
+import type { WeaveModel } from '../weave-model';
+
+interface Pin {
+  readonly key: string;
+  readonly label: string;
+  readonly place: Place;
+  /** Where it lies in what comes in, and in the piece's result. */
+  readonly at: number;
+  readonly seen: number;
+  readonly inside: boolean;
+  change(place: Place): void;
+}
+
+/** The places of the selected move on the result strip: where it happens, where it begins and ends to work. */
+export function StepPins({
+  model,
+  resultX,
+  layout,
+}: {
+  readonly model: WeaveModel;
+  readonly resultX: Scale;
+  readonly layout: WeaveLayout;
+}) {
+  const stepId = useSelection((s) => s.stepId);
+  const { piece, pieceStart } = model;
+  const { telling } = usePlaceWords(piece?.piece.id ?? null);
+  const pins = useMemo((): Pin[] => {
+    const place = piece?.piece.chain.findIndex((s) => s.id === stepId) ?? -1;
+    const step = piece?.piece.chain[place];
+    const applied = piece?.steps[place];
+    const move = step && moveById(step.move);
+    if (!piece || !step?.on || !move || !applied) return [];
+    const pieceId = piece.piece.id;
+    const values = valuesOf(step);
+    const { zone } = step;
+    const parts = partOf(piece.path, step.id);
+    const edges =
+      zone && 'from' in zone && applied.zone && parts
+        ? (['from', 'to'] as const).map((edge): Pin => ({
+            key: `zone ${edge}`,
+            label: `${move.name}, works ${edge}`,
+            place: zone[edge],
+            at: applied.zone![edge],
+            seen: parts[edge],
+            inside: false,
+            change: (next) =>
+              act(`limit ${move.name}`, (p) => setZone(p, pieceId, step.id, { ...zone, [edge]: next })),
+          }))
+        : [];
+    const fields = move.fields.flatMap((field): Pin[] => {
+      const at = applied.places?.[field.key];
+      const begins = partOf(piece.path, step.id, 1)?.from;
+      if (field.kind !== 'place' || !(field.when?.(values) ?? true) || at === undefined) return [];
+      return [
+        {
+          key: field.key,
+          label: `${move.name}: ${field.label}`,
+          place: values[field.key] as Place,
+          at,
+          seen: begins ?? at + (applied.zone?.from ?? 0),
+          inside: true,
+          change: (next) =>
+            act(`change ${move.name}, ${field.label.toLowerCase()}`, (p) =>
+              setStepValue(p, pieceId, step.id, field.key, next),
+            ),
+        },
+      ];
+    });
+    return [...edges, ...fields];
+  }, [piece, stepId]);
+  if (!piece || !stepId) return null;
+  return pins.map(({ key, label, place, at, seen, inside, change }) => (
+    <PlacePin
+      key={key}
+      label={label}
+      words={placeText(place, telling)}
+      place={place}
+      at={at}
+      toX={(to) => resultX(pieceStart + seen + to - at)}
+      top={layout.resultTop - 4}
+      height={layout.resultBottom - layout.resultTop + 8}
+      width={layout.width}
+      targets={() => {
+        const grounds = stepGround(piece.base, piece.piece.chain, stepId, {
+          ...{ table: piece.table, music: piece.music, marks: piece.clip.marks },
+        });
+        return grounds ? targetsOn(inside ? grounds.inside : grounds.incoming) : [];
+      }}
+      onChange={change}
+      later={later}
+    />
+  ));
+}
