@@ -13,6 +13,8 @@ export const AccentSchema = z.object({
   band: z.enum(['low', 'mid', 'high']),
   /** About 1 for a strong one of its band. */
   strength: z.number().min(0).max(10),
+  /** Set where a person made it, or made it what it is: it stays when accents are found again. */
+  hand: z.literal(true).optional(),
 });
 export type Accent = z.infer<typeof AccentSchema>;
 export type Band = Accent['band'];

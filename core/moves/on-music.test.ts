@@ -267,6 +267,7 @@ it('when the song slides, pieces that listen follow it, each from its own place'
       gainDb: 0,
       grid: { beats: Array.from({ length: 100 }, (_, i) => i * 0.5), firstBar: 0, beatsPerBar: 4 },
       accents: [],
+      accentsGone: [],
       likely: null,
       barsLikely: null,
       second: null,

@@ -195,7 +195,16 @@ const change: fc.Arbitrary<Change> = fc.oneof(
     ([name, lengthS]): Change =>
       (p) =>
         songs.setSong(p, {
-          ...{ mediaId: 's', name, lengthS, startFrame: 0, fromS: 0, gainDb: 0, accents: [] },
+          ...{
+            mediaId: 's',
+            name,
+            lengthS,
+            startFrame: 0,
+            fromS: 0,
+            gainDb: 0,
+            accents: [],
+            accentsGone: [],
+          },
           ...{
             grid: evenGrid(108, 0, 60, NO_GRID),
             likely: 0.5,

@@ -58,6 +58,11 @@ export const SongSchema = z.object({
   gainDb,
   grid: BeatGridSchema,
   accents: z.array(AccentSchema).max(100_000),
+  /** Found accents that a person took away: they stay away when accents are found again. */
+  accentsGone: z
+    .array(AccentSchema.pick({ at: true, band: true }))
+    .max(100_000)
+    .default([]),
   /** How likely the beats were found as people tap them, 0 to 1; null where that is not known. */
   likely: z.number().min(0).max(1).nullable().default(null),
   /** The same of where its bars begin. */

@@ -1,4 +1,5 @@
 import { produce } from 'immer';
+import { type Accents, foundAgain } from '../beats/accent-edits';
 import type { Envelope } from '../beats/envelope';
 import type { Accent, Band, BeatGrid } from '../beats/grid';
 import type { ClipSound, Placed, Project, Song } from './schema';
@@ -62,7 +63,7 @@ export function takeFound(
 ): Project {
   return change(project, (s) => {
     s.grid = found.grid;
-    s.accents = [...found.accents];
+    s.accents = foundAgain(s, found.accents);
     s.likely = found.likely;
     s.barsLikely = found.barsLikely;
     s.second = found.second ?? null;
@@ -76,6 +77,16 @@ export function takeSecond(project: Project): Project {
     [s.grid, s.second] = [s.second, s.grid];
     [s.likely, s.barsLikely] = [null, null];
   });
+}
+
+/** A change by hand of the song's accents. */
+export function changeAccents(project: Project, edit: (accents: Accents) => Accents): Project {
+  const { song } = project;
+  if (!song) return project;
+  const next = edit(song);
+  return next.accents === song.accents
+    ? project
+    : { ...project, song: { ...song, accents: [...next.accents], accentsGone: [...next.accentsGone] } };
 }
 
 /** Gives the accents of a band another shape. */

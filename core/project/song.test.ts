@@ -36,6 +36,7 @@ const song: Song = {
   gainDb: 0,
   grid: NO_GRID,
   accents: [],
+  accentsGone: [],
   likely: null,
   barsLikely: null,
   second: null,

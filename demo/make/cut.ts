@@ -160,6 +160,7 @@ const project: Project = {
       beatsPerBar: 4,
     },
     accents: [...accents],
+    accentsGone: [],
     likely: null,
     barsLikely: null,
     second: null,

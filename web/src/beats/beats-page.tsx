@@ -22,7 +22,7 @@ export function BeatsPage({ project }: { readonly project: Project }) {
   const facts = useSongSound(project);
   const jobs = useJobs((s) => s.jobs).filter((j) => j.projectId === project.id && j.kind === 'song');
   const doing = jobs.find((j) => !j.notice);
-  const { chosen: kept, bars, loop } = useBeatsView();
+  const { chosen: kept, accent, bars, loop } = useBeatsView();
   // The grid may be another by now.
   const chosen = kept !== null && kept < (song?.grid.beats.length ?? 0) ? kept : null;
   const chooser = useRef<HTMLInputElement>(null);
@@ -40,7 +40,7 @@ export function BeatsPage({ project }: { readonly project: Project }) {
   };
   const play = useTip('play');
   const choose = () => chooser.current?.click();
-  useBeatsCommands({ song, playing, chosen, loop: () => loopBars(bars === '0' ? '1' : '0'), choose });
+  useBeatsCommands({ song, playing, chosen, accent, loop: () => loopBars(bars === '0' ? '1' : '0'), choose });
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 }}>
       <input
@@ -153,14 +153,14 @@ export function BeatsPage({ project }: { readonly project: Project }) {
               facts={facts}
               playing={playing}
               chosen={chosen}
-              onChoose={(place) => setBeatsView({ chosen: place })}
+              onChoose={(place) => setBeatsView({ chosen: place, ...(place !== null && { accent: null }) })}
             />
             <Box sx={{ pl: 2, color: colors.quiet, fontSize: 12.5, flex: 'none' }}>
-              Drag a flag to move a beat, press twice beside the flags to add one, Delete takes the chosen one
-              away. Wheel zooms, with Shift it pans.
+              Drag a flag to move a beat, an accent up or down for its strength; press twice beside them to
+              add one; Delete takes the chosen one away. Wheel zooms, with Shift it pans.
             </Box>
           </Box>
-          <BeatsTools song={song} playing={playing} chosen={chosen} onReplace={choose} />
+          <BeatsTools song={song} playing={playing} chosen={chosen} accent={accent} onReplace={choose} />
         </Box>
       )}
     </Box>

@@ -1,9 +1,10 @@
 import { Box } from '@mui/material';
+import { addedAccent } from '@skipback/core/beats/accent-edits';
 import { denseBars } from '@skipback/core/beats/accents';
 import { addedBeat, movedBeat, placeOf, removedBeat } from '@skipback/core/beats/grid';
 import { type View, shiftedView, zoomedView } from '@skipback/core/edit/view';
 import type { Song } from '@skipback/core/project/schema';
-import { setGrid } from '@skipback/core/project/song-actions';
+import { changeAccents, setGrid } from '@skipback/core/project/song-actions';
 import type { SoundFacts } from '@skipback/media/sound/messages';
 import { useDrag, useGesture } from '@use-gesture/react';
 import { type KeyboardEvent, type MouseEvent, useCallback, useEffect, useMemo, useRef } from 'react';
@@ -15,6 +16,7 @@ import { useCanvas } from '../weave/use-canvas';
 import { useEditDrag } from '../weave/use-edit-drag';
 import { layer, surface } from '../weave/use-plot';
 import { fitCanvas, useSize } from '../weave/use-size';
+import { AccentHandles } from './accent-handles';
 import { beatsLayout, drawBeatsView } from './draw-beats';
 import type { SongPlaying } from './use-song-player';
 
@@ -57,6 +59,7 @@ export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
   const size = useSize(frame);
   const { width, height } = size;
   const kept = useBeatsView((s) => s.view);
+  const accent = useBeatsView((s) => s.accent);
   const view = useMemo(() => seenOf(kept, song.lengthS), [kept, song.lengthS]);
   const setView = (next: View) => setBeatsView({ view: next });
   const layout = useMemo(() => beatsLayout(width, height), [width, height]);
@@ -146,8 +149,15 @@ export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
   };
   const onDouble = (event: MouseEvent) => {
     const at = local(event);
-    if (at.y > layout.flags) return;
-    change('add a beat', addedBeat(song.grid, x.invert(at.x)));
+    if (at.y <= layout.flags) return change('add a beat', addedBeat(song.grid, x.invert(at.x)));
+    const row = layout.bands.find(([, top, bottom]) => at.y >= top && at.y <= bottom);
+    if (!row) return;
+    const [band, top, bottom] = row;
+    const strength = Number(Math.min(1, Math.max(0.05, (bottom - at.y) / (bottom - top))).toFixed(2));
+    const accent = { at: Number(x.invert(at.x).toFixed(4)), band, strength };
+    if (accent.at < 0 || accent.at > song.lengthS) return;
+    act('add an accent', (p) => changeAccents(p, (s) => addedAccent(s, accent)));
+    setBeatsView({ accent: { at: accent.at, band }, chosen: null });
   };
 
   const flags = width > 0 ? flagged(song.grid.beats.map(x), width, chosen) : [];
@@ -170,6 +180,7 @@ export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
     >
       <canvas ref={still} style={layer} />
       <canvas ref={moving} style={{ ...layer, pointerEvents: 'none' }} />
+      {width > 0 && <AccentHandles song={song} layout={layout} x={x} chosen={accent} />}
       {flags.map((i) => {
         const beat = song.grid.beats[i]!;
         const px = x(beat);

@@ -2,6 +2,7 @@ import { FileButton } from '../parts/file-button';
 import { timeAt } from '../state/time-at';
 import { parseAmount } from '@skipback/core/time/amount';
 import { Box } from '@mui/material';
+import type { AccentKey } from '@skipback/core/beats/accent-edits';
 import {
   type BeatGrid,
   barAt,
@@ -35,6 +36,7 @@ import { openProjectId } from '../state/act-in';
 import { act } from '../state/project-store';
 import { findBeats } from '../state/song';
 import { colors, mono } from '../theme';
+import { AccentCard } from './accent-card';
 import { Card, Small } from './card';
 import { EnvelopeCard } from './envelope-card';
 import { TapCard } from './tap-card';
@@ -51,6 +53,7 @@ interface Props {
   readonly song: Song;
   readonly playing: SongPlaying;
   readonly chosen: number | null;
+  readonly accent: AccentKey | null;
   onReplace(): void;
 }
 
@@ -58,7 +61,7 @@ interface Props {
 const [SLOWEST, FASTEST, LONGEST_BAR] = [30, 400, 16];
 
 /** What can be done with a song: where it lies, its tempo and bars, tapping along, files in and out. */
-export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
+export function BeatsTools({ song, playing, chosen, accent, onReplace }: Props) {
   const { enqueueSnackbar } = useSnackbar();
   const { grid } = song;
   const bpm = meanBpm(grid);
@@ -234,6 +237,7 @@ export function BeatsTools({ song, playing, chosen, onReplace }: Props) {
           </Box>
         )}
       </Card>
+      <AccentCard song={song} chosen={accent} />
       <EnvelopeCard song={song} />
       <TapCard song={song} playing={playing} />
       <Card title="Files">

@@ -144,6 +144,10 @@ function drawGrid(c: CanvasRenderingContext2D, layout: BeatsLayout, x: Scale, { 
   });
 }
 
+/** Pixels that an accent is high in a row of a height. */
+export const accentHeight = (strength: number, row: number): number =>
+  Math.max(3, Math.min(1, strength) * (row - 4));
+
 function drawAccents(c: CanvasRenderingContext2D, layout: BeatsLayout, x: Scale, { accents }: Song): void {
   for (const [band, top, bottom] of layout.bands) {
     c.fillStyle = BAND_COLOR[band];
@@ -151,7 +155,7 @@ function drawAccents(c: CanvasRenderingContext2D, layout: BeatsLayout, x: Scale,
       if (a.band !== band) continue;
       const px = x(a.at);
       if (px < -4 || px > layout.width + 4) continue;
-      const h = Math.max(3, Math.min(1, a.strength) * (bottom - top - 4));
+      const h = accentHeight(a.strength, bottom - top);
       c.globalAlpha = 0.35 + 0.65 * Math.min(1, a.strength);
       c.fillRect(px - 1, bottom - 2 - h, 2.5, h);
     }

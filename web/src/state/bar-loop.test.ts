@@ -18,6 +18,7 @@ const song: Song = {
   gainDb: 0,
   grid: { beats: Array.from({ length: 58 }, (_, i) => 0.5 + i / 2), firstBar: 1, beatsPerBar: 4 },
   accents: [],
+  accentsGone: [],
   likely: null,
   barsLikely: null,
   second: null,

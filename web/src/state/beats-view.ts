@@ -1,3 +1,4 @@
+import type { AccentKey } from '@skipback/core/beats/accent-edits';
 import type { View } from '@skipback/core/edit/view';
 import { create } from 'zustand';
 
@@ -11,6 +12,8 @@ export interface BeatsView {
   readonly clicks: boolean;
   /** The chosen beat, by its place. */
   readonly chosen: number | null;
+  /** The chosen accent. */
+  readonly accent: AccentKey | null;
   /** How many bars are looped; `0` plays on. */
   readonly bars: '0' | '1' | '2' | '4';
   /** The stretch that is looped, seconds. */
@@ -22,6 +25,7 @@ export const BEATS_AT_FIRST: BeatsView = {
   atS: 0,
   clicks: true,
   chosen: null,
+  accent: null,
   bars: '0',
   loop: null,
 };
@@ -37,10 +41,17 @@ export const seenOf = (view: View | null, lengthS: number): View =>
   view && view.to <= lengthS ? view : { from: 0, to: Math.min(FIRST_S, lengthS) };
 
 /** Chooses a beat, at an instant of a song of a length, and brings it into sight. */
-export function chooseBeat(place: number, atS: number, lengthS: number): void {
+export const chooseBeat = (place: number, atS: number, lengthS: number): void =>
+  bringIn({ chosen: place, accent: null }, atS, lengthS);
+
+/** The same for an accent. */
+export const chooseAccent = ({ at, band }: AccentKey, lengthS: number): void =>
+  bringIn({ accent: { at, band }, chosen: null }, at, lengthS);
+
+function bringIn(choice: Partial<BeatsView>, atS: number, lengthS: number): void {
   const view = seenOf(useBeatsView.getState().view, lengthS);
   const length = view.to - view.from;
   const from = Math.max(0, Math.min(lengthS - length, atS - length / 2));
   const inSight = atS >= view.from && atS <= view.to;
-  setBeatsView({ chosen: place, ...(!inSight && { view: { from, to: from + length } }) });
+  setBeatsView({ ...choice, ...(!inSight && { view: { from, to: from + length } }) });
 }

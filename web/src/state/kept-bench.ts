@@ -1,3 +1,4 @@
+import { AccentSchema } from '@skipback/core/beats/grid';
 import { frame } from '@skipback/core/time/units';
 import { RenderSettingsSchema } from '@skipback/media/render/messages';
 import { z } from 'zod';
@@ -51,6 +52,7 @@ const BenchSchema = z.object({
     atS: z.number().min(0),
     clicks: z.boolean(),
     chosen: z.int().min(0).nullable(),
+    accent: AccentSchema.pick({ at: true, band: true }).nullable().default(null),
     bars: z.enum(['0', '1', '2', '4']),
     loop: ViewSchema.nullable(),
   }),

@@ -66,6 +66,7 @@ export async function importSong(
       gainDb: 0,
       grid: NO_GRID,
       accents: [],
+      accentsGone: [],
       likely: null,
       barsLikely: null,
       second: null,
