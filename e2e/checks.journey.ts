@@ -49,7 +49,7 @@ test('a frame is saved as a PNG at full size, and held', async ({ page }) => {
   expect((await readFile(path)).readUInt32BE(16)).toBe(1280);
   expect(await readNumbers(path)).toEqual([107]);
   await page.keyboard.press('h');
-  await expect(page.getByLabel('Hold: At')).toHaveValue(/^7 f/);
+  await expect(page.getByLabel('Hold: At')).toHaveValue('source 107');
   await expect(page.getByTestId('length')).toContainText('50 f');
 });
 

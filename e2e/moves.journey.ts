@@ -69,8 +69,9 @@ const CASES: readonly Case[] = [
     span: [20, 60],
     typed: { 'Source frames': '20, 50, 30', 'Each leg': '10', 'Soft turns': '0' },
     shows: [
-      ...Array.from({ length: 10 }, (_, i) => Math.floor(20 + (i + 0.5) * 3)),
-      ...Array.from({ length: 10 }, (_, i) => 50 - (2 * i + 1)),
+      // Each frame it goes to is shown: 50 on the tenth, 30 on the last.
+      ...up(20, 47, 3),
+      ...Array.from({ length: 10 }, (_, i) => Math.floor(50.5 - (20 * i) / 9)),
     ],
   },
   {

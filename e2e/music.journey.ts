@@ -193,7 +193,7 @@ test('Surge bursts on every second beat, and its length is typed in beats', asyn
   await toWeave(page);
   await setSpan(page, 0, 260);
   await page.getByRole('button', { name: /^Add Surge\./ }).click();
-  await page.getByLabel('Surge: Beats').selectOption('second');
+  await page.getByLabel('Surge: Bursts on').selectOption('second');
   await enter(page, 'Surge: Between beats', '50');
   await enter(page, 'Surge: On the beat', '600');
   await page.getByRole('button', { name: /^Add Fit\./ }).click();

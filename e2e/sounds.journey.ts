@@ -91,7 +91,7 @@ test('every surge gets its whoosh, a scratch its record: heard where they are, n
   await withClicks(page);
   await setSpan(page, 0, 260);
   await page.getByRole('button', { name: /^Add Surge\./ }).click();
-  await page.getByLabel('Surge: Beats').selectOption('second');
+  await page.getByLabel('Surge: Bursts on').selectOption('second');
   await enter(page, 'Surge: On the beat', '500');
   await inSound(page, async () => {
     await enter(page, 'Song level', '-60');

@@ -1,4 +1,4 @@
-import { MOST_POINTS, type CurvePoint } from '../moves/curve';
+import { MOST_POINTS, type HeldPoint as CurvePoint } from '../moves/curve';
 
 /**
  * Changes of a drawn curve. Points are in order of `at`; the first stands at result frame 0. `chosen` are

@@ -2,6 +2,10 @@ import { z } from 'zod';
 import { frameAndFraction } from '../clip/frame-table';
 import { type Notice, warning } from '../notice';
 import { drawnPath, pointsOfPath } from '../path/drawn';
+import type { Place, SourcePlace } from '../places/place';
+import { PLAIN_READING, type Reading, readPlace, readSource } from '../places/read';
+import { type Ground, resolvePlace, sourceOf } from '../places/resolve';
+import { PLAIN_TELLING, type Telling, placeText } from '../places/words';
 import { seconds } from '../time/units';
 import type { Move } from './move';
 
@@ -28,28 +32,82 @@ export type CurvePoint = Values['points'][number];
 
 const rounded = (n: number) => Number(n.toFixed(2));
 
-function writePoints(points: readonly CurvePoint[]): string {
+/** A point as a hand has it: where it stands now, and the places it holds on to, if any. */
+export type HeldPoint = CurvePoint & {
+  readonly holds?: { readonly at?: Exclude<Place, number>; readonly on?: SourcePlace } | undefined;
+};
+
+/** A stored point, whose place in time may be any, and which may stand on a mark. */
+interface StoredPoint extends Omit<CurvePoint, 'at' | 'on'> {
+  readonly at: Place;
+  readonly on?: number | SourcePlace;
+}
+
+const INSIDE = 1e-6;
+
+/** Points as they are stored, where they stand now: on what comes in, counted from source frame `origin`. */
+export function heldPoints(stored: readonly unknown[], ground: Ground, origin: number): HeldPoint[] {
+  return (stored as readonly StoredPoint[])
+    .map(({ at, on, source, before, after }): HeldPoint => {
+      const [now] = typeof at === 'number' ? [at] : resolvePlace(at, ground).at;
+      const frame = typeof on === 'object' ? sourceOf(on, ground) : on;
+      const holds = { ...(typeof at !== 'number' && { at }), ...(typeof on === 'object' && { on }) };
+      return {
+        at: Math.max(0, now ?? 0),
+        source: frame === undefined ? source : frame + 0.5 - origin,
+        ...{ before, after },
+        ...(Object.keys(holds).length > 0 && { holds }),
+      };
+    })
+    .sort((a, b) => a.at - b.at);
+}
+
+/** The points to be stored: what still stands where its place is keeps that, what was moved off it does not. */
+export const storedPoints = (points: readonly HeldPoint[], ground: Ground, origin: number): unknown[] =>
+  points.map(({ at, source, before, after, holds }) => {
+    const time = holds?.at && resolvePlace(holds.at, ground).at[0];
+    const frame = holds?.on && sourceOf(holds.on, ground);
+    const stays = time !== undefined && Math.abs(time - at) < INSIDE;
+    const stands = frame !== undefined && Math.abs(frame + 0.5 - origin - source) < INSIDE;
+    return { at: stays ? holds!.at : at, source, ...(stands && { on: holds!.on }), before, after };
+  });
+
+function writePoints(points: readonly StoredPoint[], telling: Telling = PLAIN_TELLING): string {
+  const time = (at: Place) =>
+    typeof at === 'number' ? String(rounded(at + telling.first)) : placeText(at, telling);
+  const height = ({ on, source }: StoredPoint) =>
+    on === undefined
+      ? rounded(source)
+      : typeof on === 'number'
+        ? `source ${on + telling.first}`
+        : placeText(on, telling);
   return points
-    .map(
-      (p) => `${rounded(p.at)}: ${rounded(p.source)}${p.before || p.after ? ` ~${p.before}/${p.after}` : ''}`,
-    )
+    .map((p) => `${time(p.at)}: ${height(p)}${p.before || p.after ? ` ~${p.before}/${p.after}` : ''}`)
     .join(', ');
 }
 
-function readPoints(typed: string): CurvePoint[] | undefined {
-  const points = typed.split(/[,;]+/).map((part): CurvePoint | undefined => {
-    const match = /^\s*(\d+(?:\.\d+)?)\s*:\s*(-?\d+(?:\.\d+)?)\s*(?:~\s*(\d+)\s*\/\s*(\d+))?\s*$/.exec(part);
-    return match
-      ? {
-          at: Number(match[1]),
-          source: Number(match[2]),
-          before: Number(match[3] ?? 0),
-          after: Number(match[4] ?? 0),
-        }
-      : undefined;
+function readPoints(typed: string, reading: Reading = PLAIN_READING): unknown {
+  const points = typed.split(/[,;]+/).map((part): StoredPoint | undefined => {
+    const match = /^\s*(.+?)\s*:\s*(?!\d+:)([^~:]+?)\s*(?:~\s*(\d+)\s*\/\s*(\d+))?\s*$/.exec(part);
+    if (!match) return undefined;
+    const exact = /^\d+(?:\.\d+)?$/.test(match[1]!) ? Number(match[1]) - reading.first : undefined;
+    const at = exact ?? readPlace(match[1]!, reading, { least: 0, most: 1_000_000 });
+    if (typeof at === 'string') return undefined;
+    const height = /^-?\d+(?:\.\d+)?$/.test(match[2]!) ? Number(match[2]) : readSource(match[2]!, reading);
+    if (height === undefined) return undefined;
+    return {
+      at,
+      ...(typeof height === 'number' ? { source: height } : { source: 0, on: height }),
+      ...{ before: Number(match[3] ?? 0), after: Number(match[4] ?? 0) },
+    };
   });
-  const whole = points.filter((p) => p !== undefined);
-  return whole.length === points.length && schema.shape.points.safeParse(whole).success ? whole : undefined;
+  if (points.some((p) => p === undefined)) return undefined;
+  const plain = points.map((p, i) => ({
+    ...p!,
+    at: typeof p!.at === 'number' ? p!.at : i,
+    on: typeof p!.on === 'object' ? 0 : p!.on,
+  }));
+  return schema.shape.points.safeParse(plain).success ? points : undefined;
 }
 
 /** A path drawn by hand: points of source over result, each with a bend as soft as wanted on either side. */
@@ -91,12 +149,14 @@ export const curve: Move<Values> = {
       key: 'points',
       kind: 'text',
       label: 'Points',
-      help: 'Result frame: source frame from the beginning ~soft before/after. 0: 0, 30: 45 ~8/8, 60: 0',
+      help: 'Result frame or place: source frame from the beginning, or a mark ~soft before/after. 0: 0, 30: 45 ~8/8, beat 5: mark catch',
       read: readPoints,
-      write: (value) => writePoints(value as CurvePoint[]),
+      write: (value, telling) => writePoints(value as StoredPoint[], telling),
       summary: (value) => {
-        const points = value as CurvePoint[];
-        return `${points.length} points over ${rounded(Math.max(...points.map((p) => p.at)))} frames`;
+        const points = value as StoredPoint[];
+        const held = points.filter((p) => typeof p.at !== 'number' || typeof p.on === 'object').length;
+        const last = Math.max(...points.map((p) => (typeof p.at === 'number' ? p.at : 0)));
+        return `${points.length} points over ${rounded(last)} frames${held > 0 ? `, ${held} on the song or a mark` : ''}`;
       },
       byHand: 'curve',
     },

@@ -11,7 +11,7 @@ export const WHICH = z.enum(['every', 'second', 'fourth', 'bar', 'half', 'low', 
 export const WHICH_FIELD = {
   key: 'which',
   kind: 'choice',
-  label: 'On',
+  label: 'Bursts on',
   help: 'Beats are counted from where the bars begin; accents are those on Beats.',
   options: [
     { value: 'half', label: 'every half beat' },

@@ -3,8 +3,10 @@ import type { FrameTable } from '../clip/frame-table';
 import { boomerang } from '../moves/boomerang';
 import { ramp } from '../moves/ramp';
 import { scratch } from '../moves/scratch';
+import { MOVES, applyChain, moveById } from '../moves/registry';
+import { DEFAULT_ENVELOPES } from '../beats/envelope';
 import { rational } from '../time/rational';
-import { type DrawnPoint, drawnPath, pointsOfPath } from './drawn';
+import { type DrawnPoint, drawnPath, pointsOfPath, sourceForSpeed, speedUpTo } from './drawn';
 import { pathLength, sampleFrames, sampleInstants, spanPath, staysInside } from './path';
 import { speedAt } from './segment';
 
@@ -51,6 +53,69 @@ describe('paths drawn by hand', () => {
     expect(path.segments[0]!.speedOut).toBeCloseTo(1, 9);
     expect(path.segments[1]!.speedIn).toBeCloseTo(1, 9);
     expect(path.segments[2]!.speedIn).toBeGreaterThan(2);
+  });
+
+  it('take over any move within a fifth of a frame, softness included', () => {
+    const music = {
+      ...{ beats: Array.from({ length: 40 }, (_, i) => 4 + 13.7 * i), firstBar: 0, beatsPerBar: 4 },
+      accents: Array.from({ length: 40 }, (_, i) => ({
+        at: 4 + 13.7 * i,
+        band: 'low' as const,
+        strength: 1,
+      })),
+      envelopes: DEFAULT_ENVELOPES,
+    };
+    const context = { table, music };
+    const span = spanPath(table, 60, 180, rate);
+    const soft = { instants: [80, 140, 100, 170], leg: 30, soft: 100 };
+    const eased = {
+      points: [
+        { at: 0, percent: 40 },
+        { at: 60, percent: 240 },
+      ],
+      before: 20,
+      after: 20,
+    };
+    for (const [id, values] of [
+      ...MOVES.map((m) => [m.id, m.suggest?.(span, context) ?? {}] as const),
+      ['bounce', soft] as const,
+      ['ramp', eased] as const,
+      ['spool', { factor: 4, ease: 20 }] as const,
+    ]) {
+      const link = { id, move: id, on: true, values: { ...moveById(id)!.defaults, ...values } };
+      const { path } = applyChain(span, [link], context);
+      const { points, origin } = pointsOfPath(path, table);
+      const again = sampleInstants(drawnPath(points, origin, table, rate).path);
+      const before = sampleInstants(path);
+      const off = Math.max(...before.map((t, i) => Math.abs(t - (again[i] ?? t)) * 30));
+      expect([id, Number(Math.max(0, off - 0.2 - 1e-6).toFixed(3))]).toEqual([id, 0]);
+    }
+  });
+
+  it('run at the speed that is typed for a stretch with soft ends', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 20 }),
+        fc.integer({ min: 0, max: 20 }),
+        fc.integer({ min: 20, max: 300 }),
+        (before, after, percent) => {
+          const points = [
+            sharp(0, 0),
+            { at: 30, source: 20, before, after },
+            { ...sharp(70, 60), before },
+            sharp(90, 10),
+          ];
+          const source = sourceForSpeed(points, 2, percent / 100, 100, table, rate);
+          const typed = points.with(2, { ...points[2]!, source });
+          const speed = speedUpTo(typed, 2, 100, table, rate)!;
+          // Beyond the end of the clip there is nothing to run at.
+          if (100 + source < 299) expect(speed * 100).toBeCloseTo(percent, 0);
+          const { path } = drawnPath(typed, 100, table, rate);
+          const fastest = Math.max(...path.segments.filter((s) => s.part === 1).map((s) => s.speedIn));
+          expect(fastest).toBeGreaterThanOrEqual(speed - 1e-6);
+        },
+      ),
+    );
   });
 
   it('cannot leave the clip, whatever the points', () => {

@@ -1,8 +1,8 @@
-import { type FrameTable, frameAndFraction, frameCount, instantOf } from '../clip/frame-table';
+import { type FrameTable, frameAndFraction, frameCount, instantOf, meanRateHz } from '../clip/frame-table';
 import { toNumber, type Rational } from '../time/rational';
 import { seconds } from '../time/units';
 import type { TimePath } from './path';
-import { type Segment, cutTo, evenSegment, isEven, sourceAt } from './segment';
+import { type Segment, cutTo, evenSegment, isEven, sourceAt, speedAt } from './segment';
 
 /**
  * A point of a path drawn by hand: at result position `at` (frames) the path stands at `source` (source frames, with
@@ -127,8 +127,11 @@ export function drawnPath(
   return { path: { rate, segments }, outside };
 }
 
-/** How far, in source frames, a straight line may be from what it stands for. */
-const CLOSE = 0.2;
+/**
+ * How far, in source frames, a straight line may be from what it stands for at the frames that are looked at; between
+ * them it is a little more, at most a fifth of a frame.
+ */
+const CLOSE = 0.15;
 
 /**
  * Points whose path follows a given one: exact where its speed is even, within a fifth of a source
@@ -164,7 +167,7 @@ export function pointsOfPath(path: TimePath, table: FrameTable): { points: Drawn
 function bends(segment: Segment, rate: Rational, source: (instant: number) => number): number[] {
   const at = (frame: number) => source(sourceAt(segment, frame, rate));
   const split = (from: number, to: number): number[] => {
-    if (to - from < 2) return [];
+    if (to - from <= 1) return [];
     let worst = from;
     let most = 0;
     for (let f = Math.floor(from) + 1; f < to; f++) {
@@ -176,4 +179,54 @@ function bends(segment: Segment, rate: Rational, source: (instant: number) => nu
   };
   // A change of speed may be as fast at both ends and through its middle: only an even speed is a straight line.
   return isEven(segment, rate) ? [] : split(0, segment.length);
+}
+
+/**
+ * The speed that the stretch up to a point runs at in its middle, in shares of real time: what it keeps between its soft
+ * ends. Undefined where there is no stretch.
+ */
+export function speedUpTo(
+  points: readonly DrawnPoint[],
+  place: number,
+  origin: number,
+  table: FrameTable,
+  rate: Rational,
+): number | undefined {
+  const [a, b] = [points[place - 1], points[place]];
+  if (!a || !b || b.at <= a.at) return undefined;
+  const { path } = drawnPath(points, origin, table, rate);
+  const mine = path.segments.filter((s) => s.part === place - 1);
+  const even = mine.find((s) => isEven(s, rate));
+  if (even) return even.speedIn;
+  // Soft all over, it is as fast as it gets in its middle.
+  let left = (b.at - a.at) / 2;
+  for (const segment of mine) {
+    if (left <= segment.length) return speedAt(segment, left, rate);
+    left -= segment.length;
+  }
+  return undefined;
+}
+
+/** Where a point would stand for the stretch up to it to run at a speed in its middle; `speed` as in `speedUpTo`. */
+export function sourceForSpeed(
+  points: readonly DrawnPoint[],
+  place: number,
+  speed: number,
+  origin: number,
+  table: FrameTable,
+  rate: Rational,
+): number {
+  const at = (source: number) =>
+    speedUpTo(points.with(place, { ...points[place]!, source }), place, origin, table, rate) ?? 0;
+  const [a, b] = [points[place - 1]!, points[place]!];
+  const perSpeed = ((b.at - a.at) * meanRateHz(table)) / toNumber(rate);
+  let [low, high] = [a.source + speed * perSpeed, b.source];
+  let [offLow, offHigh] = [at(low) - speed, at(high) - speed];
+  for (let i = 0; i < 20 && Math.abs(offLow) > 1e-6; i++) {
+    const next =
+      Math.abs(offHigh - offLow) < 1e-12 ? low : low - (offLow * (low - high)) / (offLow - offHigh);
+    [high, offHigh] = [low, offLow];
+    [low, offLow] = [next, at(next) - speed];
+  }
+  return Math.abs(offLow) < 1e-3 ? low : a.source + speed * perSpeed;
 }

@@ -1,4 +1,4 @@
-import { frameOn } from '@skipback/core/beats/music';
+import { type Music, frameOn } from '@skipback/core/beats/music';
 import { type SnapTarget, snap } from '@skipback/core/edit/snap';
 import type { Place } from '@skipback/core/places/place';
 import { pathLength } from '@skipback/core/path/path';
@@ -38,14 +38,20 @@ export function targetsOn(ground: Ground): PlaceTarget[] {
       return { value: framesBefore(position), words: `mark ${mark.name}`, place };
     });
   });
-  const beats = (music?.beats ?? []).map((beat, i): PlaceTarget => ({
+  const beats = beatTargets(music);
+  // The first of equals wins: a mark on a beat is the mark.
+  return [...marks, ...beats].filter(inside);
+}
+
+/** The beats of the song, as places. */
+export const beatTargets = (
+  music: Music | undefined,
+): (SnapTarget & { readonly place: { beat: number } })[] =>
+  (music?.beats ?? []).map((beat, i) => ({
     value: frameOn(beat, music),
     words: `beat ${i + 1}`,
     place: { beat: i + 1 },
   }));
-  // The first of equals wins: a mark on a beat is the mark.
-  return [...marks, ...beats].filter(inside);
-}
 
 /** A place dragged to a frame of the piece's result: drawn to what is near, it becomes that. */
 export function snappedPlace(

@@ -9,13 +9,15 @@ import {
   removePoints,
   softenPoints,
 } from '@skipback/core/edit/curve-edits';
-import { meanRateHz } from '@skipback/core/clip/frame-table';
+import { sourceForSpeed, speedUpTo } from '@skipback/core/path/drawn';
 import { percentText } from '@skipback/core/time/entry';
 import { CornerLeftUp, Trash2 } from 'lucide-react';
 import { ValueField } from '../../parts/value-field';
+import type { Place } from '@skipback/core/places/place';
+import { resolvePlace } from '@skipback/core/places/resolve';
+import { PlaceField } from '../../parts/place-field';
 import { usePlaying } from '../../state/playing';
 import { colors, mono } from '../../theme';
-import { speedBetween } from './curve-points';
 import type { DrawnCurve } from './use-curve';
 import { BarHint, WeaveBar } from '../weave-bar';
 import type { WeaveModel } from '../weave-model';
@@ -46,7 +48,6 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
         <AddHere model={model} curve={curve} />
       </WeaveBar>
     );
-  const before = points[place - 1];
   const field = (
     label: string,
     text: string,
@@ -75,24 +76,36 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
     curve.commit('bend the curve', edit);
     return true;
   };
-  const speed = before && before.at < p.at ? speedBetween(before, p, model) : undefined;
+  /** Puts the point at a place in time; it holds on to what is no plain frame. */
+  const put = (to: Place) => {
+    const at = typeof to === 'number' ? to : curve.ground && resolvePlace(to, curve.ground).at[0];
+    if (at === undefined) return;
+    const edit = movePoints(points, chosen, at - p.at, 0, limits);
+    const held = { ...edit.points[place]!.holds, ...(typeof to !== 'number' && { at: to }) };
+    curve.commit('bend the curve', {
+      ...edit,
+      points: edit.points.with(place, { ...edit.points[place]!, holds: held }),
+    });
+  };
+  const along = piece && speedUpTo(points, place, origin, piece.table, model.project.rate);
+  const speed = along === undefined ? undefined : along * 100;
   /** The source frame of the point at a speed from the one before, percent. */
   const sourceAt = (percent: number) =>
-    before!.source + ((percent / 100) * (p.at - before!.at) * meanRateHz(piece!.table)) / model.rateHz;
+    sourceForSpeed(points, place, percent / 100, origin, piece!.table, model.project.rate);
   return (
     <WeaveBar model={model}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75, color: colors.quiet, minWidth: 0 }}>
         <Box sx={{ color: colors.ink, fontWeight: 600, fontFamily: mono }}>
           {chosen.length > 1 ? `${chosen.length} points` : `point ${place + 1}`}
         </Box>
-        {field(
-          'at',
-          String(p.at + first),
-          44,
-          (n) => move(n - first - p.at, 0),
-          'f',
-          (by) => move(by, 0),
-        )}
+        at
+        <PlaceField
+          label="Point: at"
+          value={p.holds?.at ?? p.at}
+          pieceId={piece?.piece.id ?? null}
+          width={p.holds?.at ? 70 : 44}
+          onChange={put}
+        />
         {field(
           'source',
           String(Number((origin + p.source + first).toFixed(2))),

@@ -9,13 +9,17 @@ import {
   softenPoints,
 } from '@skipback/core/edit/curve-edits';
 import { type SnapTarget, snap, speedTargets } from '@skipback/core/edit/snap';
-import type { CurvePoint } from '@skipback/core/moves/curve';
+import type { HeldPoint as CurvePoint } from '@skipback/core/moves/curve';
+import type { SourcePlace } from '@skipback/core/places/place';
+import { placeText } from '@skipback/core/places/words';
 import { percentText } from '@skipback/core/time/entry';
 import { type KeyboardEvent, useState } from 'react';
 import { usePlaying } from '../../state/playing';
 import { transport } from '../../state/transport';
 import { colors } from '../../theme';
+import { usePlaceWords } from '../../state/place-words';
 import { LiveLabel } from '../live-label';
+import { beatTargets } from '../place-targets';
 import type { Scale } from '../scales';
 import type { DrawnCurve } from './use-curve';
 import { useEditDrag } from '../use-edit-drag';
@@ -53,6 +57,10 @@ export function CurvePoints({ model, curve, resultX, sourceY, width, top }: Prop
     words?: string | undefined;
   }>();
   const { points, origin, chosen, limits } = curve;
+  const { telling } = usePlaceWords(model.piece?.piece.id ?? null);
+  const first0 = telling.first;
+  const heldWords = ({ holds }: CurvePoint) =>
+    [holds?.at, holds?.on].flatMap((p) => (p ? [`, on ${placeText(p, telling)}`] : [])).join('');
   const start = model.pieceStart;
   const x = (p: CurvePoint) => resultX(start + p.at);
   const y = (p: CurvePoint) => sourceY(origin + p.source);
@@ -60,7 +68,7 @@ export function CurvePoints({ model, curve, resultX, sourceY, width, top }: Prop
   const perSource = sourceY(1) - sourceY(0);
 
   /** What a point may be drawn to in height: marks, span, other points, and round speeds from the point before it. */
-  const heights = (place: number, at: number): SnapTarget[] => {
+  const heights = (place: number, at: number): (SnapTarget & { readonly on?: SourcePlace })[] => {
     const { piece, clip } = model;
     if (!piece) return [];
     const before = points[place - 1];
@@ -78,7 +86,12 @@ export function CurvePoints({ model, curve, resultX, sourceY, width, top }: Prop
         )
       : [];
     return [
-      ...(clip?.clip.marks ?? []).map((m) => ({ value: m.frame - origin, words: `mark ${m.name}` })),
+      // On the middle of its frame: that is then shown.
+      ...(clip?.clip.marks ?? []).map((m) => ({
+        value: m.frame + 0.5 - origin,
+        words: `mark ${m.name}`,
+        on: { mark: m.id },
+      })),
       { value: piece.piece.span.in - origin, words: 'span in' },
       { value: piece.piece.span.out - origin, words: 'span out' },
       ...points.flatMap((p, i) =>
@@ -104,17 +117,26 @@ export function CurvePoints({ model, curve, resultX, sourceY, width, top }: Prop
       },
       move: ({ place, chosen: which, from }, { dx, dy, free }) => {
         const grabbed = from[place]!;
+        const beats = beatTargets(curve.ground?.music);
         const playhead = { value: usePlaying.getState().position - start, words: 'playhead' };
         const at = free
           ? { value: grabbed.at + dx / perFrame, words: undefined }
-          : snap(grabbed.at + dx / perFrame, [playhead], REACH / perFrame);
+          : snap(grabbed.at + dx / perFrame, [playhead, ...beats], REACH / perFrame);
         const newAt = Math.round(at.value);
         const wanted = grabbed.source + dy / perSource;
-        const height = free
-          ? { value: wanted, words: undefined }
-          : snap(wanted, heights(place, newAt), REACH / Math.abs(perSource));
+        const tops = free ? [] : heights(place, newAt);
+        const height = snap(wanted, tops, REACH / Math.abs(perSource));
         const source = free || height.words ? height.value : Math.round(height.value + origin) - origin;
-        const edit = movePoints(from, which, newAt - grabbed.at, source - grabbed.source, limits);
+        const moved = movePoints(from, which, newAt - grabbed.at, source - grabbed.source, limits);
+        // Drawn to a beat or a mark it holds on to that.
+        const beat = beats.find((b) => b.words === at.words && b.value === newAt);
+        const mark = tops.find((h) => h.words === height.words && h.value === height.value);
+        const holds = {
+          ...moved.points[place]!.holds,
+          ...(beat && { at: beat.place }),
+          ...(mark?.on && { on: mark.on }),
+        };
+        const edit = { ...moved, points: moved.points.with(place, { ...moved.points[place]!, holds }) };
         curve.commit('bend the curve', edit);
         const p = edit.points[place]!;
         const before = edit.points[place - 1];
@@ -276,7 +298,7 @@ export function CurvePoints({ model, curve, resultX, sourceY, width, top }: Prop
               tabIndex={0}
               aria-label={`Point ${i + 1}`}
               aria-valuenow={Math.round(origin + p.source)}
-              aria-valuetext={`result frame ${p.at}, source frame ${Math.round(origin + p.source)}`}
+              aria-valuetext={`result frame ${p.at + first0}, source frame ${Math.round(origin + p.source) + first0}${heldWords(p)}`}
               onFocus={() => chosen.includes(i) || curve.choose(cluster(points, i))}
               onKeyDown={onKey(i)}
               style={{ cursor: 'move', pointerEvents: 'all', touchAction: 'none' }}

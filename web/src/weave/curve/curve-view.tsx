@@ -1,7 +1,7 @@
 import { Box } from '@mui/material';
 import { addPoint, pastePoints, removePoints } from '@skipback/core/edit/curve-edits';
 import { type View, shiftedView, zoomedView } from '@skipback/core/edit/view';
-import type { CurvePoint } from '@skipback/core/moves/curve';
+import type { HeldPoint as CurvePoint } from '@skipback/core/moves/curve';
 import { useDrag, useGesture } from '@use-gesture/react';
 import {
   type KeyboardEvent,

@@ -1,7 +1,8 @@
 import { frameAndFraction } from '@skipback/core/clip/frame-table';
 import type { CurveEdit, SourceLimits } from '@skipback/core/edit/curve-edits';
-import { MOST_POINTS, type CurvePoint } from '@skipback/core/moves/curve';
-import { applyChain, valuesOf } from '@skipback/core/moves/registry';
+import { type HeldPoint, MOST_POINTS, heldPoints, storedPoints } from '@skipback/core/moves/curve';
+import type { Ground } from '@skipback/core/places/resolve';
+import { stepGround, valuesOf } from '@skipback/core/moves/registry';
 import { pointsOfPath } from '@skipback/core/path/drawn';
 import { addStep, setStepValues } from '@skipback/core/project/actions';
 import type { CompiledPiece } from '@skipback/core/project/compile';
@@ -13,9 +14,11 @@ import { act } from '../../state/project-store';
 
 /** The curve of a piece as hands see it. */
 export interface DrawnCurve {
-  readonly points: readonly CurvePoint[];
+  readonly points: readonly HeldPoint[];
   /** Source frame that the points' `source` counts from. */
   readonly origin: number;
+  /** What their places are worked out on. */
+  readonly ground: Ground | undefined;
   readonly limits: SourceLimits;
   /** The Curve move they are of; undefined while they only stand for the path as it is. */
   readonly stepId: string | undefined;
@@ -38,26 +41,22 @@ export function useCurve(piece: CompiledPiece | undefined, clipFrames: number): 
   }, [pieceId]);
 
   const drawn = useMemo(() => {
-    if (!piece) return { points: [], origin: 0, stepId: undefined, tooMany: false };
+    if (!piece) return { points: [], origin: 0, ground: undefined, stepId: undefined, tooMany: false };
     const { chain } = piece.piece;
     const place = chain.findLastIndex((s) => s.on);
     const step = chain[place];
     if (step?.move === 'curve' && !step.zone) {
-      const before = applyChain(piece.base, chain.slice(0, place), {
-        table: piece.table,
-        music: piece.music,
-        marks: piece.clip.marks,
-      }).path;
-      return {
-        points: valuesOf(step)['points'] as readonly CurvePoint[],
-        origin: frameAndFraction(piece.table, seconds(before.segments[0]!.from)),
-        stepId: step.id,
-        tooMany: false,
-      };
+      const context = { table: piece.table, music: piece.music, marks: piece.clip.marks };
+      const ground = stepGround(piece.base, chain, step.id, context)!.incoming;
+      const origin = frameAndFraction(piece.table, seconds(ground.path.segments[0]!.from));
+      const stored = valuesOf(step)['points'] as readonly unknown[];
+      return { points: heldPoints(stored, ground, origin), origin, ground, stepId: step.id, tooMany: false };
     }
+    const { path, table, music, clip } = piece;
+    const ground = { path, table, music, marks: clip.marks };
     const { points, origin } = pointsOfPath(piece.path, piece.table);
     const tooMany = points.length > MOST_POINTS;
-    return { points: tooMany ? [] : points, origin, stepId: undefined, tooMany };
+    return { points: tooMany ? [] : points, origin, ground, stepId: undefined, tooMany };
   }, [piece]);
 
   const inside = chosen.filter((i) => i < drawn.points.length);
@@ -70,11 +69,12 @@ export function useCurve(piece: CompiledPiece | undefined, clipFrames: number): 
       setChosen(edit.chosen);
       if (!piece) return;
       const id = drawn.stepId ?? newStep.current;
+      const points = storedPoints(edit.points, drawn.ground!, drawn.origin);
       act(words, (p) => {
         const there = p.pieces.find((q) => q.id === pieceId)?.chain.some((s) => s.id === id);
         return there
-          ? setStepValues(p, piece.piece.id, id, { points: edit.points })
-          : addStep(p, piece.piece.id, { id, move: 'curve', values: { points: edit.points } });
+          ? setStepValues(p, piece.piece.id, id, { points })
+          : addStep(p, piece.piece.id, { id, move: 'curve', values: { points } });
       });
       if (drawn.stepId === undefined) select({ stepId: id });
       else newStep.current = freshId();
