@@ -163,14 +163,14 @@ export function pointsOfPath(path: TimePath, table: FrameTable): { points: Drawn
   return { points, origin };
 }
 
-/** Whole frames inside a segment at which straight lines through it must bend to stay close. */
+/** Half frames inside a segment at which straight lines through it must bend to stay close. */
 function bends(segment: Segment, rate: Rational, source: (instant: number) => number): number[] {
   const at = (frame: number) => source(sourceAt(segment, frame, rate));
   const split = (from: number, to: number): number[] => {
-    if (to - from <= 1) return [];
+    if (to - from <= 0.5) return [];
     let worst = from;
     let most = 0;
-    for (let f = Math.floor(from) + 1; f < to; f++) {
+    for (let f = Math.floor(2 * from + 1) / 2; f < to; f += 0.5) {
       const line = at(from) + ((at(to) - at(from)) * (f - from)) / (to - from);
       const off = Math.abs(line - at(f));
       if (off > most) [worst, most] = [f, off];
