@@ -153,7 +153,7 @@ async function walk(page: Page, presses: number): Promise<Set<string>> {
 
 test('all of every view is reached by keyboard, and where the focus is can be seen', async ({ page }) => {
   await openDemo(page);
-  const bench = await walk(page, 90);
+  const bench = await walk(page, 110);
   for (const name of [
     'History',
     'Version A',

@@ -288,6 +288,7 @@ test('a recipe says what it replaces, and can be taken back for twelve seconds',
   await expect(notice).toBeVisible();
   await page.getByRole('alert').getByRole('button', { name: 'Undo' }).click();
   await expect.poll(() => length(page)).toBe(before);
+  await expect(notice).toHaveCount(0);
   // Somewhere else it could take nothing back.
   await page
     .getByRole('button', { name: /^Put on Soft tide/ })

@@ -36,8 +36,8 @@ export type Field<V> = {
   readonly key: keyof V & string;
   readonly label: string;
   readonly help: string;
-  /** Hidden unless this holds. */
-  readonly when?: (values: V) => boolean;
+  /** Hidden unless this holds; `limited` where it works on a part only. */
+  readonly when?: (values: V, limited: boolean) => boolean;
 } & (
   | { readonly kind: 'count'; readonly min: number; readonly max: number }
   | { readonly kind: 'percent'; readonly min: number; readonly max: number }

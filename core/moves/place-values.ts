@@ -23,7 +23,7 @@ class Nowhere {
  * Works out the places among a move's values on what comes in: lengths in beats as frames, places as result positions,
  * frames of the clip by their numbers. A notice where one cannot be found at all: then the move does nothing.
  */
-export function workOut(move: AnyMove, values: Values, ground: Ground): Worked | Notice {
+export function workOut(move: AnyMove, values: Values, ground: Ground, limited = true): Worked | Notice {
   const notices: Notice[] = [];
   const instants: Record<string, number> = {};
   const say = (said: Notice | undefined) => {
@@ -37,7 +37,7 @@ export function workOut(move: AnyMove, values: Values, ground: Ground): Worked |
     return at[0]!;
   };
   try {
-    const shown = (f: Field<Values>) => f.when?.(values) ?? true;
+    const shown = (f: Field<Values>) => f.when?.(values, limited) ?? true;
     let sets: Values[] = [{ ...values }];
     for (const field of move.fields) {
       const value = values[field.key];

@@ -72,7 +72,7 @@ export const speed: Move<Values> = {
       help: 'Frames in which it comes from the speed before it, and goes to the one after: for a part of what comes in.',
       min: 0,
       max: 1000,
-      when: (v) => v.direction === 'forward',
+      when: (v, limited) => limited && v.direction === 'forward',
     },
   ],
   lengthOf: (_, { by, percent, length }) =>

@@ -28,7 +28,7 @@ export function variationsOf(
   const known = new Set([JSON.stringify(values)]);
   const found: Values[] = [];
   for (let tries = 0; found.length < count && tries < count * TRIES; tries++) {
-    const next = vary(move, values, random, wildness, pathFrames(incoming));
+    const next = vary(move, values, random, wildness, pathFrames(incoming), context.limited ?? false);
     const key = JSON.stringify(next);
     if (known.has(key) || !move.schema.safeParse(withoutPlaces(move, next)).success) continue;
     known.add(key);
@@ -42,10 +42,17 @@ export function variationsOf(
 }
 
 /** One variation: every value that applies is moved by chance, numbers in proportion to their size. */
-function vary(move: AnyMove, values: Values, random: Random, wildness: number, incoming: number): Values {
+function vary(
+  move: AnyMove,
+  values: Values,
+  random: Random,
+  wildness: number,
+  incoming: number,
+  limited: boolean,
+): Values {
   const next: Values = { ...values };
   for (const field of move.fields) {
-    if (field.when && !field.when(next)) continue;
+    if (field.when && !field.when(next, limited)) continue;
     const value = values[field.key];
     // The first value of a move is often how the rest is given ("by trips, by length"): it stays.
     if (field.kind === 'choice') {

@@ -220,13 +220,14 @@ export function sourceForSpeed(
     speedUpTo(points.with(place, { ...points[place]!, source }), place, origin, table, rate) ?? 0;
   const [a, b] = [points[place - 1]!, points[place]!];
   const perSpeed = ((b.at - a.at) * meanRateHz(table)) / toNumber(rate);
-  let [low, high] = [a.source + speed * perSpeed, b.source];
-  let [offLow, offHigh] = [at(low) - speed, at(high) - speed];
-  for (let i = 0; i < 20 && Math.abs(offLow) > 1e-6; i++) {
-    const next =
-      Math.abs(offHigh - offLow) < 1e-12 ? low : low - (offLow * (low - high)) / (offLow - offHigh);
-    [high, offHigh] = [low, offLow];
-    [low, offLow] = [next, at(next) - speed];
+  // More source in the same time is faster: halve what lies between, from a span that surely holds it.
+  const guess = a.source + speed * perSpeed;
+  const reach = Math.max(20, 2 * Math.abs(speed) * perSpeed);
+  let [low, high] = [guess - reach, guess + reach];
+  for (let i = 0; i < 60; i++) {
+    const middle = (low + high) / 2;
+    if (at(middle) < speed) low = middle;
+    else high = middle;
   }
-  return Math.abs(offLow) < 1e-3 ? low : a.source + speed * perSpeed;
+  return (low + high) / 2;
 }

@@ -112,7 +112,7 @@ function stepElsewhere(
     }
     const most = field.kind === 'place' ? Math.max(field.min, Math.ceil(incoming) - 1) : field.max;
     const given = Math.min(most, field.max, Math.max(field.min, Math.round(value)));
-    if (given < Math.round(value) && step.on && (field.when?.(values) ?? true))
+    if (given < Math.round(value) && step.on && (field.when?.(values, zone !== undefined) ?? true))
       said.push(
         `${move.name}, ${field.label.toLowerCase()}: frame ${Math.round(value)} lies after what comes in, so it is ${given}.`,
       );

@@ -36,7 +36,7 @@ export function lengthsOf(piece: CompiledPiece): LengthValue[] {
     const values = valuesOf(step);
     return move.fields
       .filter(inFrames)
-      .filter((f) => f.when?.(values) ?? true)
+      .filter((f) => f.when?.(values, step.zone !== undefined) ?? true)
       .map((f) => {
         const value = values[f.key];
         const beats = isInBeats(value) ? value.beats : undefined;

@@ -103,7 +103,7 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
       }
     >
       {move?.fields
-        .filter((f) => f.when?.(valuesOf(step)) ?? true)
+        .filter((f) => f.when?.(valuesOf(step), step.zone !== undefined) ?? true)
         .map((field) =>
           field.kind === 'text' ? (
             <List

@@ -147,13 +147,17 @@ function LengthRow({
     length.frames ?? (length.beats !== undefined && beatFrames ? length.beats * beatFrames : undefined);
   if (frames === undefined) return null;
   const options = [
-    { value: 'frames' as const, label: `${Math.round(frames)} f`, name: 'frames' },
+    {
+      value: 'frames' as const,
+      label: `${Math.round(frames)} f`,
+      name: `${Math.round(frames)} f, in frames`,
+    },
     ...(length.incoming > 0
       ? [
           {
             value: 'share' as const,
             label: `${Math.round((100 * frames) / length.incoming)} %`,
-            name: 'a share of what comes in',
+            name: `${Math.round((100 * frames) / length.incoming)} %, a share of what comes in`,
             title: 'A share of what comes in',
           },
         ]
@@ -163,7 +167,7 @@ function LengthRow({
           {
             value: 'beats' as const,
             label: `${Number((frames / beatFrames).toFixed(2))} b`,
-            name: 'beats',
+            name: `${Number((frames / beatFrames).toFixed(2))} b, in beats`,
             title: 'Beats',
           },
         ]

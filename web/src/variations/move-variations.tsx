@@ -44,7 +44,7 @@ export function MoveVariations({ piece, stepId, clip, rate, onClose }: Props) {
       const varied = chain.with(place, { ...step, values, on: true });
       const { path } = applyChain(piece.base, varied, context);
       return {
-        words: differences(move, now, values, telling),
+        words: differences(move, now, values, telling, step.zone !== undefined),
         shown: sampleFrames(path, piece.table),
         pick: () =>
           act(`take a variation of ${move.name}`, (p) => setStepValues(p, piece.piece.id, step.id, values)),
@@ -59,9 +59,11 @@ export function MoveVariations({ piece, stepId, clip, rate, onClose }: Props) {
 }
 
 /** What a variation changes, in words. */
-function differences(move: AnyMove, now: Values, then: Values, telling: Telling): string {
+function differences(move: AnyMove, now: Values, then: Values, telling: Telling, limited: boolean): string {
   return move.fields
-    .filter((f) => (f.when?.(then) ?? true) && JSON.stringify(now[f.key]) !== JSON.stringify(then[f.key]))
+    .filter(
+      (f) => (f.when?.(then, limited) ?? true) && JSON.stringify(now[f.key]) !== JSON.stringify(then[f.key]),
+    )
     .map((f) => {
       const value = then[f.key];
       const text =

@@ -73,7 +73,7 @@ export function PlacePin({
         {...drag(null)}
         role="slider"
         tabIndex={0}
-        aria-label={`${label}, where`}
+        aria-label={`Pin of ${label}`}
         aria-valuemin={0}
         aria-valuemax={10_000_000}
         aria-valuenow={Number(at.toFixed(2))}

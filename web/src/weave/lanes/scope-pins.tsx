@@ -42,7 +42,7 @@ export function ScopePins({
           return [
             <PlacePin
               key={`${i} ${edge}`}
-              label={`${lane.name}, applies ${edge}`}
+              label={`${lane.name}, ${edge}`}
               words={placeText(place, telling)}
               place={place}
               at={at}

@@ -51,7 +51,7 @@ export function StepPins({
       zone && 'from' in zone && applied.zone && parts
         ? (['from', 'to'] as const).map((edge): Pin => ({
             key: `zone ${edge}`,
-            label: `${move.name}, works ${edge}`,
+            label: `${move.name}, ${edge}`,
             place: zone[edge],
             at: applied.zone![edge],
             seen: parts[edge],
@@ -63,11 +63,12 @@ export function StepPins({
     const fields = move.fields.flatMap((field): Pin[] => {
       const at = applied.places?.[field.key];
       const begins = partOf(piece.path, step.id, 1)?.from;
-      if (field.kind !== 'place' || !(field.when?.(values) ?? true) || at === undefined) return [];
+      if (field.kind !== 'place' || !(field.when?.(values, zone !== undefined) ?? true) || at === undefined)
+        return [];
       return [
         {
           key: field.key,
-          label: `${move.name}: ${field.label}`,
+          label: `${move.name}, ${field.label.toLowerCase()}`,
           place: values[field.key] as Place,
           at,
           seen: begins ?? at + (applied.zone?.from ?? 0),

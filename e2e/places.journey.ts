@@ -1,0 +1,148 @@
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { WORK, codedClip, readNumbers } from './coded-clips';
+import { down, enter, expect, render, setSpan, startWith, test, up } from './journey';
+import { BEATS, RATE, goTo, withClicks } from './music-hands';
+
+const length = (page: Page) => page.getByTestId('length');
+const same = (frame: number, count: number) => Array.from({ length: count }, () => frame);
+const add = (page: Page, move: string) =>
+  page.getByRole('button', { name: new RegExp(`^Add ${move}\\.`) }).click();
+
+test('a hold that is dragged keeps its length wherever it goes; it covers what follows; a rewind goes, the others stay', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('bframes'));
+  await setSpan(page, 0, 120);
+  await goTo(page, 45);
+  await page.keyboard.press('h');
+  await expect(page.getByLabel('Hold: At')).toHaveValue('source 45');
+  await enter(page, 'Hold: For', '30');
+  // The hold’s end, by keys: the value of the hold changes, no other card appears.
+  await page.getByRole('slider', { name: 'End of segment 2, result frame' }).focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(page.getByLabel('Hold: For')).toHaveValue(/^50 f/);
+  await expect(length(page)).toContainText('170 f');
+  await expect(page.getByRole('group', { name: 'Fit', exact: true })).toHaveCount(0);
+  await enter(page, 'Hold: At', 'source 60');
+  await enter(page, 'Span in', '10');
+  await page.getByLabel('Hold: The rest').selectOption('covers');
+  await expect(length(page)).toContainText('110 f');
+
+  // Three rewinds, each at a frame of the clip; the first is taken away.
+  await page.getByRole('button', { name: 'Add a piece of bframes-30.mp4' }).click();
+  await setSpan(page, 10, 90);
+  for (const [at, to] of [
+    [30, 20],
+    [50, 35],
+    [70, 60],
+  ]) {
+    await add(page, 'Rewind');
+    await page.getByLabel('Rewind: Rewinds').last().selectOption('frame');
+    await page.getByLabel('Rewind: At').last().fill(String(at));
+    await page.getByLabel('Rewind: At').last().press('Enter');
+    await page.getByLabel('Rewind: Back to source frame').last().fill(String(to));
+    await page.getByLabel('Rewind: Back to source frame').last().press('Enter');
+    await page.getByLabel('Rewind: Speed back').last().fill('100');
+    await page.getByLabel('Rewind: Speed back').last().press('Enter');
+  }
+  await page.getByRole('button', { name: 'Take Rewind away' }).first().click();
+  const rewinds = [...up(10, 49), ...down(49, 35), ...up(35, 69), ...down(69, 60), ...up(60, 89)];
+  await expect(length(page)).toContainText(`${110 + rewinds.length} f`);
+  expect(await readNumbers(await render(page, 'mp4-h264', join(WORK, 'held-places.mp4')))).toEqual([
+    ...up(10, 59),
+    ...same(60, 50),
+    ...up(110, 119),
+    ...rewinds,
+  ]);
+});
+
+test('what is on a mark and a beat stays there: landing, turns, a look; the song slid, the mark moved, frames counted from 1', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('bframes'));
+  await setSpan(page, 40, 160);
+  await withClicks(page);
+  // A mark on frame 90, and a landing of it: that offers itself.
+  await goTo(page, 50);
+  await page.keyboard.press('m');
+  await add(page, 'Land');
+  await expect(page.getByLabel('Land: Source frame')).toHaveValue('mark mark 1');
+  await enter(page, 'Land: On beat', 'beat 4');
+  const on = (beat: number, slid = 0) => Math.round(BEATS[beat - 1]! * RATE) + slid;
+  const lands = page.getByText(/^Lands on result frame \d+/);
+  await expect(lands).toContainText(`frame ${on(4)} `);
+  // The song slid by 6 frames, the mark moved by 5.
+  const song = page.getByRole('slider', { name: 'Song, first frame' });
+  await song.focus();
+  for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');
+  await expect(lands).toContainText(`frame ${on(4, 6)} `);
+  const mark = page.getByLabel(/^Mark mark 1/);
+  await mark.focus();
+  for (let i = 0; i < 5; i++) await page.keyboard.press('Alt+ArrowRight');
+  await expect(page.getByLabel('Mark mark 1, frame 95')).toBeVisible();
+
+  // A part of it is held from one beat to another; the pin is drawn onto the next beat and says so.
+  await add(page, 'Speed');
+  await page.getByRole('button', { name: 'More for Speed' }).click();
+  await page.getByRole('menuitem', { name: 'Limit to a part' }).click();
+  await enter(page, 'Speed: zone from', 'beat 5');
+  await enter(page, 'Speed: zone to', 'beat 6');
+  const pin = page.getByRole('slider', { name: 'Pin of Speed, to' });
+  const box = (await pin.boundingBox())!;
+  const perFrame = (1280 - 32) / Number((await length(page).textContent())!.match(/^(\d+) f/)![1]);
+  await page.mouse.move(box.x + 7, box.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 7 + 13.6 * perFrame, box.y + 20, { steps: 6 });
+  await expect(page.getByTestId('live')).toHaveText('beat 7');
+  await page.mouse.up();
+  await expect(page.getByLabel('Speed: zone to')).toHaveValue('beat 7');
+  await page.getByRole('button', { name: 'Take Speed away' }).click();
+
+  // Counted from 1, the same frames have other numbers, read and typed alike.
+  await page.keyboard.press('?');
+  await page.getByRole('group', { name: 'The first frame is' }).getByRole('button', { name: '1' }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(page.getByLabel('Span in', { exact: true })).toHaveValue('41');
+  await enter(page, 'Span out', '141');
+  await expect(page.getByLabel('Span length')).toHaveValue('100 f');
+  await expect(lands).toContainText(`frame ${on(4, 6) + 1} `);
+  const numbers = await readNumbers(await render(page, 'mp4-h264', join(WORK, 'landed.mp4')));
+  expect(numbers[on(4, 6)]).toBe(95);
+});
+
+test('accents by hand: added, weaker, given to another, taken away, and kept when beats are found again', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('bframes'));
+  await withClicks(page);
+  await page.getByRole('link', { name: 'Beats' }).click();
+  const accents = page.getByTestId('accent');
+  await expect(accents.first()).toBeVisible();
+  const count = async () =>
+    Number((await page.getByTestId('beats-count').textContent())!.match(/(\d+) accents/)![1]);
+  const before = await count();
+  // The first accent: chosen by its key, weaker, then the snares’.
+  await page.keyboard.press('Home');
+  await page.keyboard.press('n');
+  const card = page.getByRole('group', { name: /^Accent: / });
+  await expect(card).toBeVisible();
+  const title = await card.getAttribute('aria-label');
+  const at = title!.match(/([\d.]+) s$/)![1];
+  await page.keyboard.press('s');
+  await expect(page.getByRole('group', { name: new RegExp(`^Accent: snare \\d+, ${at} s`) })).toBeVisible();
+  await enter(page, 'Accent: strength', '40');
+  // Another is added at the playhead, and a third taken away.
+  await page.keyboard.press('a');
+  await expect.poll(count).toBe(before + 1);
+  await page.keyboard.press('n');
+  await page.keyboard.press('n');
+  await page.keyboard.press('Delete');
+  await expect.poll(count).toBe(before);
+  await page.getByRole('button', { name: 'Find again' }).click();
+  await expect(page.getByRole('progressbar')).toHaveCount(0);
+  await expect.poll(count).toBe(before);
+  await expect(page.getByRole('slider', { name: `snare at ${at} s` })).toHaveAttribute('aria-valuenow', '40');
+});
