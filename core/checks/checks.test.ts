@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import type { FrameTable } from '../clip/frame-table';
 import { boomerang } from '../moves/boomerang';
-import { moveById } from '../moves/registry';
+import { type ChainStep, applyChain, moveById } from '../moves/registry';
 import { speed } from '../moves/speed';
 import { sampleFrames, spanPath } from '../path/path';
 import { compilePiece, compileProject } from '../project/compile';
@@ -10,6 +10,7 @@ import { type Piece, type Project, pieceOf } from '../project/schema';
 import { rational } from '../time/rational';
 import { repairsFor } from './repairs';
 import { hintsFor } from './hints';
+import { joinsOf, loopJoin } from './joins';
 import { loopVerdict } from './result';
 import { choppiest, everyFrameOncePercent } from './smoothness';
 import { totalsOf, usesOf } from './totals';
@@ -228,3 +229,31 @@ it('a Step in a part of a piece is no finding', () => {
   });
   expect(loopVerdict(compile(project))).toMatchObject({ skips: [], doubled: [] });
 });
+
+it.each(['once', 'twice'] as const)(
+  'a fitted boomerang that turns %s has no skip, however short the span; nor a loop of two frames',
+  (turn) => {
+    const fps = { kind: 'constant', rate: rational(30), count: 300 } as const;
+    const link = (move: string, values: object): ChainStep => ({
+      ...{ id: move, move, on: true },
+      values: { ...moveById(move)!.defaults, ...values },
+    });
+    const ways = [
+      [link('boomerang', { by: 'length', length: 90, turn }), link('fit', { length: 90, by: 'speed' })],
+      [link('boomerang', { by: 'length', length: 90, turn, total: 'exact' })],
+      [link('boomerang', { trips: 2, turn, backPercent: 150 }), link('fit', { length: 100, by: 'speed' })],
+    ];
+    const skips: string[] = [];
+    for (let length = 4; length <= 60; length++)
+      for (const [i, chain] of ways.entries()) {
+        const { path } = applyChain(spanPath(fps, 60, 60 + length, rational(30)), chain, { table: fps });
+        if (joinsOf(path, fps).some((j) => j.skips) || loopJoin(path, fps)?.skips)
+          skips.push(`${length} by way ${i}`);
+      }
+    expect(skips).toEqual([]);
+    const two = [link('boomerang', { by: 'length', length: 60, turn, total: 'whole' })];
+    const { path } = applyChain(spanPath(fps, 60, 62, rational(30)), two, { table: fps });
+    expect(joinsOf(path, fps).some((j) => j.skips)).toBe(false);
+    expect(loopJoin(path, fps)?.skips).toBe(false);
+  },
+);

@@ -99,12 +99,19 @@ function measure(a: Side, b: Side, between: readonly Segment[], table: FrameTabl
   const usual = Math.max(1, Math.abs(stepOut), Math.abs(stepIn)) + Math.max(0, 1 - slower);
   const same = Math.sign(stepOut) * Math.sign(stepIn) > 0;
   // At a turn the way is short: less than a frame of the clip more, or half a step, is not seen.
-  const reach = same ? usual : usual + Math.max(0.9, usual / 2);
+  // A length that was asked for leaves turns where they fall, up to half a step off.
+  const settled = a.segment.turnsSettled && b.segment.turnsSettled;
+  const reach = same ? usual : usual + Math.max(0.9, usual / 2) + (settled ? usual / 4 : 0);
   const low = same && stepOut > 0 ? 0 : -reach;
   const high = same && stepOut < 0 ? 0 : reach;
+  // Counted in frames that are shown: over a turn as many as the passes' own steps, from one pair of frames to the other
+  // and back again one, are no leap.
+  const apart = Math.abs(after - before);
+  const pairs = a.end - a.first <= 2 && b.end - b.first <= 2;
+  const near = apart === 0 || (!same && apart <= Math.ceil(usual - 1e-6)) || (pairs && apart <= 1);
   // A still picture goes nowhere.
   const over =
-    way.goesOn || frameCount(table) === 1
+    way.goesOn || near || frameCount(table) === 1
       ? 0
       : advance > high + SLACK
         ? advance - high

@@ -165,6 +165,18 @@ export const boomerang: Move<Values> = {
       return { words: 'Leave forward', values: { ends: 'away' } };
     return undefined;
   },
+  views: ({ backPercent, backLength, ends, backBy }, key, to, { before, after }) => {
+    const pace = backBy === 'percent' ? backPercent / 100 : before / backLength;
+    if (key === 'backBy')
+      return to === 'length'
+        ? { backLength: Math.max(1, Math.round(before / pace)) }
+        : { backPercent: Number(Math.min(3000, Math.max(5, 100 * pace)).toFixed(2)) };
+    if (key !== 'by') return {};
+    const away = ends === 'away' ? before : 0;
+    return to === 'length'
+      ? { length: Math.max(2, Math.round(after)) }
+      : { trips: Math.max(1, Math.round((after - away) / (before + before / pace))) };
+  },
   partName: (part) => `${part % 2 === 0 ? 'way there' : 'way back'}${part > 1 ? ` ${1 + (part >> 1)}` : ''}`,
   lengthOf: (part, { backLength }) =>
     part % 2 === 1

@@ -147,6 +147,16 @@ export interface Move<V> {
   suggest?(path: TimePath, context: MoveContext): { readonly [K in keyof V]?: V[K] | Place };
   /** Other values for what is typed as a list, `wildness` (0 to 1) away from these: for the sheet of variations. */
   vary?(values: V, random: Random, wildness: number): Partial<V>;
+  /**
+   * Where two ways of setting are views of one value: what the others are, so that another way changes no picture.
+   * `lasts` is how long what it works on lasts, and what it makes of it, frames.
+   */
+  views?(
+    values: V,
+    key: string,
+    to: string,
+    lasts: { readonly before: number; readonly after: number },
+  ): Partial<V>;
   /** What a part of what it makes is called: its `way back`, its `stroke 3`. */
   partName?(part: number, values: V): string;
   /** The value that says how long a part lasts; undefined where none does. */

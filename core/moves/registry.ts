@@ -95,6 +95,8 @@ export interface AppliedStep {
   readonly stepId: string;
   /** Length of what came into this link, result frames with fractions. */
   readonly incoming: number;
+  /** The same of what comes out of it. */
+  readonly outgoing?: number;
   readonly notices: readonly Notice[];
   /** Where it works, result positions of what comes in, where it is limited to a part. */
   readonly zone?: { readonly from: number; readonly to: number };
@@ -159,7 +161,7 @@ export function applyChain(
     else if (leftOut) leftOut = { ...leftOut, whole: undefined };
     path = next;
     return {
-      ...{ stepId, incoming, notices: result.notices, ...told },
+      ...{ stepId, incoming, outgoing: pathLength(path), notices: result.notices, ...told },
       ...(result.places && { places: result.places }),
     };
   });

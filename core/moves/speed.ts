@@ -75,6 +75,12 @@ export const speed: Move<Values> = {
       when: (v, limited) => limited && v.direction === 'forward',
     },
   ],
+  views: (_, key, to, { before, after }) =>
+    key !== 'by'
+      ? {}
+      : to === 'length'
+        ? { length: Math.max(1, Math.round(after)) }
+        : { percent: Number(Math.min(3000, Math.max(1, (100 * before) / after)).toFixed(3)) },
   lengthOf: (_, { by, percent, length }) =>
     by === 'length'
       ? {

@@ -1,8 +1,16 @@
 import { current, produce } from 'immer';
 import { withoutPlaces } from '../moves/place-values';
-import { type Zone, ZoneSchema, moveById, type ChainStep, valuesOf } from '../moves/registry';
+import {
+  type AppliedStep,
+  type Zone,
+  ZoneSchema,
+  moveById,
+  type ChainStep,
+  valuesOf,
+} from '../moves/registry';
 import { withoutMark } from '../places/moved';
 import { type Rational, toNumber } from '../time/rational';
+import { lookAtRate, pieceAtRate } from './at-rate';
 import type { Clip, Framing, Piece, Project, Span } from './schema';
 
 /**
@@ -31,6 +39,8 @@ export function setFormat(
       sound.at = Math.round(sound.at * times);
       sound.frames = Math.max(1, Math.round(sound.frames * times));
     }
+    if (times !== 1) d.pieces = d.pieces.map((p) => pieceAtRate(current(p), times));
+    if (times !== 1) d.looks = d.looks.map((l) => lookAtRate(current(l), times));
     d.rate = format.rate;
     d.size = format.size;
   });
@@ -194,10 +204,25 @@ export function switchStep(project: Project, pieceId: string, stepId: string, on
   return changeStep(project, pieceId, stepId, (s) => void (s.on = on));
 }
 
-export function removeStep(project: Project, pieceId: string, stepId: string): Project {
+/**
+ * Takes a move away. What held on to its parts rests where they were: `applied` says where that is, as the chain was
+ * worked out.
+ */
+export function removeStep(
+  project: Project,
+  pieceId: string,
+  stepId: string,
+  applied: readonly AppliedStep[] = [],
+): Project {
   return change(project, (d) => {
     const piece = pieceIn(d, pieceId);
-    if (piece) piece.chain = piece.chain.filter((s) => s.id !== stepId);
+    if (!piece) return;
+    piece.chain = piece.chain.filter((s) => s.id !== stepId);
+    for (const { zone, id } of piece.chain) {
+      const was = applied.find((a) => a.stepId === id)?.zone;
+      if (zone && 'segment' in zone && was && zone.segment.makers.some((m) => m.step === stepId))
+        zone.was = { from: was.from, to: was.to };
+    }
   });
 }
 

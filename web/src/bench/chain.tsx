@@ -172,7 +172,9 @@ export function Chain({ project, compiled, rate, loaded }: Props) {
               notices={(compiled.steps[i]?.notices ?? []).filter(
                 (n) => n.code !== 'repeats' || piece.between === 'repeat',
               )}
-              incoming={compiled.steps[i]?.incoming ?? 0}
+              applied={compiled.steps[i]}
+              piece={compiled}
+              startFrame={startFrame}
               rate={rate}
               selected={step.id === stepId}
               otherPieces={otherPieces}

@@ -7,12 +7,12 @@ import {
   changedHalf,
 } from '@skipback/core/time/amount';
 import type { Field } from '@skipback/core/moves/move';
-import { type ChainStep, valuesOf } from '@skipback/core/moves/registry';
+import { type ChainStep, moveById, valuesOf } from '@skipback/core/moves/registry';
 import { beatsText, parseBeats } from '@skipback/core/places/beats-text';
 import { type Place, type SourcePlace, isInBeats, isPlace } from '@skipback/core/places/place';
 import { readBeat, readSource } from '@skipback/core/places/read';
 import { placeText } from '@skipback/core/places/words';
-import { setStepValue } from '@skipback/core/project/actions';
+import { setStepValue, setStepValues } from '@skipback/core/project/actions';
 import { percentText } from '@skipback/core/time/entry';
 import type { Rational } from '@skipback/core/time/rational';
 import { ChoiceField } from '../parts/choice-field';
@@ -34,9 +34,12 @@ export function FieldEditor({
   name,
   field,
   rate,
+  lasts,
 }: {
   pieceId: string;
   step: ChainStep;
+  /** How long what it works on lasts, and what it makes of it, frames. */
+  lasts?: { readonly before: number; readonly after: number } | undefined;
   name: string;
   field: Field<Values>;
   rate: Rational;
@@ -54,7 +57,13 @@ export function FieldEditor({
         label={label}
         value={String(value)}
         options={field.options}
-        onChange={set}
+        onChange={(next) => {
+          // Another view of the same value shows what that is now: no picture changes.
+          const views = lasts && moveById(step.move)?.views?.(valuesOf(step), field.key, next, lasts);
+          act(`change ${name}, ${field.label.toLowerCase()}`, (p) =>
+            setStepValues(p, pieceId, step.id, { ...views, [field.key]: next }),
+          );
+        }}
         hint={field.help}
       />
     );

@@ -2,8 +2,15 @@ import { withEdge } from '@skipback/core/edit/ordered';
 import { useSaying } from '../notices';
 import { useTip } from '../commands/use-commands';
 import { Box, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
-import { type ChainStep, type Zone, moveById, valuesOf } from '@skipback/core/moves/registry';
+import {
+  type AppliedStep,
+  type ChainStep,
+  type Zone,
+  moveById,
+  valuesOf,
+} from '@skipback/core/moves/registry';
 import type { Notice } from '@skipback/core/notice';
+import type { CompiledPiece } from '@skipback/core/project/compile';
 import type { Place } from '@skipback/core/places/place';
 import { segmentText } from '@skipback/core/places/words';
 import { removeStep, setZone, switchStep } from '@skipback/core/project/actions';
@@ -28,21 +35,36 @@ interface Props {
   readonly notices: readonly Notice[];
   readonly rate: Rational;
   readonly selected: boolean;
-  /** Frames of what comes into this move. */
-  readonly incoming: number;
+  /** What it came to: what came in and out, where it worked. */
+  readonly applied: AppliedStep | undefined;
+  readonly piece: CompiledPiece;
+  /** Result frame at which the piece begins. */
+  readonly startFrame: number;
   /** It was taken away. */
   readonly onGone: () => void;
   readonly otherPieces: readonly { readonly id: string; readonly words: string }[];
 }
 
 /** One move of the chain: its values, its zone, on or off; dragged by its grip to another place. */
-export function StepCard({ pieceId, step, notices, rate, selected, incoming, otherPieces, onGone }: Props) {
+export function StepCard({
+  pieceId,
+  step,
+  notices,
+  rate,
+  selected,
+  applied,
+  piece,
+  startFrame,
+  otherPieces,
+  onGone,
+}: Props) {
   const move = moveById(step.move);
   const name = move?.name ?? step.move;
   const { zone } = step;
   const say = useSaying();
   const variations = useTip('variations', 'Variations');
   const words = usePlaceWords(pieceId);
+  const lasts = applied && lengthsIn(applied);
   const limit = (zone: Zone) => act(`limit ${name}`, (p) => setZone(p, pieceId, step.id, zone));
   const zoneEdge = (edge: 'from' | 'to') => (place: Place) => {
     if (!zone || !('from' in zone)) return;
@@ -86,13 +108,13 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
               <LayoutGrid size={14} />
             </IconButton>
           </Tooltip>
-          <StepMenu pieceId={pieceId} step={step} name={name} incoming={incoming} otherPieces={otherPieces} />
+          <StepMenu {...{ piece, startFrame, step, name, otherPieces }} />
           <Tooltip title="Take away">
             <IconButton
               size="small"
               aria-label={`Take ${name} away`}
               onClick={() => {
-                act(`take ${name} away`, (p) => removeStep(p, pieceId, step.id));
+                act(`take ${name} away`, (p) => removeStep(p, pieceId, step.id, piece.steps));
                 onGone();
               }}
             >
@@ -114,11 +136,25 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
               summary={field.summary(valuesOf(step)[field.key], words.telling)}
               byHand={field.byHand}
             >
-              <FieldEditor pieceId={pieceId} step={step} name={name} field={field} rate={rate} />
+              <FieldEditor
+                pieceId={pieceId}
+                step={step}
+                name={name}
+                field={field}
+                rate={rate}
+                lasts={lasts}
+              />
             </List>
           ) : (
             <Line key={field.key} label={field.label} on={step.on}>
-              <FieldEditor pieceId={pieceId} step={step} name={name} field={field} rate={rate} />
+              <FieldEditor
+                pieceId={pieceId}
+                step={step}
+                name={name}
+                field={field}
+                rate={rate}
+                lasts={lasts}
+              />
             </Line>
           ),
         )}
@@ -157,6 +193,13 @@ export function StepCard({ pieceId, step, notices, rate, selected, incoming, oth
       )}
     </SortedCard>
   );
+}
+
+/** How long what a link works on lasts, and what it makes of it. */
+function lengthsIn({ incoming, outgoing, zone }: AppliedStep): { before: number; after: number } | undefined {
+  if (outgoing === undefined) return undefined;
+  const before = zone ? Math.min(zone.to, incoming) - zone.from : incoming;
+  return { before, after: outgoing - (incoming - before) };
 }
 
 const zoneWidth = (place: Place): number => (typeof place === 'number' ? 52 : 96);
