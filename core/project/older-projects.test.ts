@@ -5,6 +5,7 @@ import { musicFrom } from '../beats/music';
 import type { FrameTable } from '../clip/frame-table';
 import { looksOfPiece } from '../looks/resolve';
 import { type CompiledProject, compilePiece, compileProject, listens, projectMusic } from './compile';
+import { withDraggedSegments } from './older-fits';
 import { readProject } from './read-project';
 import type { Project } from './schema';
 
@@ -82,4 +83,23 @@ it.each(['017', '018', '019', '021'])('projects saved by 0.%s play the same fram
   }
   expect(others).toEqual([]);
   expect(same).toBeGreaterThan(all.length / 3);
+});
+
+it('segments that were dragged then hold on to them now, and play the same frames', () => {
+  let held = 0;
+  let theirs = 0;
+  for (const { project, clip } of OLDER) {
+    const read = readProject(project);
+    if (!read.ok) throw new Error(read.sentence);
+    const table = tableOf(clip);
+    const now = withDraggedSegments(read.project, () => table);
+    const shown = (p: Project) => played(p, table).pieces.map((c) => [...c.compiled.shown]);
+    expect(shown(now)).toEqual(shown(read.project));
+    if (now === read.project) continue;
+    const links = now.pieces.flatMap((p) => p.chain);
+    if (links.length < read.project.pieces.flatMap((p) => p.chain).length) theirs++;
+    else if (links.some((s) => s.zone && 'segment' in s.zone)) held++;
+  }
+  expect(theirs).toBeGreaterThan(2);
+  expect(held).toBeGreaterThan(5);
 });

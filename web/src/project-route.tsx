@@ -1,5 +1,6 @@
 import { frame } from '@skipback/core/time/units';
 import { Box, Button } from '@mui/material';
+import { withDraggedSegments } from '@skipback/core/project/older-fits';
 import { readProject } from '@skipback/core/project/read-project';
 import type { Project } from '@skipback/core/project/schema';
 import { database } from '@skipback/media/storage/database';
@@ -48,6 +49,13 @@ class NotOpened extends Said {
   }
 }
 
+/** The project with segments that were dragged in versions before held on to, as far as its clips' frames are known. */
+async function withDraggedSegmentsHeld(project: Project): Promise<Project> {
+  const records = await database.media.bulkGet(project.clips.map((c) => c.mediaId)).catch(() => []);
+  const tables = new Map(project.clips.map((c, i) => [c.id, records[i]?.facts.table]));
+  return withDraggedSegments(project, (id) => tables.get(id));
+}
+
 async function load(id: string): Promise<Opened> {
   const record = await database.projects.get(id).catch(() => undefined);
   const noted = notedUnsaved(localStorage, id);
@@ -64,8 +72,10 @@ async function load(id: string): Promise<Opened> {
     const [first] = reads;
     throw new NotOpened(first && !first.ok ? first.sentence : 'This project cannot be read.', candidates[0]);
   }
+  const project = await withDraggedSegmentsHeld(read.project);
   return {
     ...read,
+    project,
     ...(record && { versions: versionsOf(record, read === reads[0] ? noted?.letter : undefined) }),
     revision: Math.max(revision, unsaved ? noted.revision : 0),
     poster: record?.poster ?? null,

@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import type { CompiledPiece } from '@skipback/core/project/compile';
-import { ArrowLeft, ArrowRight, Copy, SquareSplitHorizontal, Trash2 } from 'lucide-react';
+import { ArrowLeft, ArrowRight, Copy, MoveHorizontal, SquareSplitHorizontal, Trash2 } from 'lucide-react';
 import { CommandButton } from '../commands/command-button';
 import type { LoadedClip } from '../state/library';
 import { LoopFinder } from './loop-finder';
@@ -19,6 +19,9 @@ export function PieceBar({ piece, clip }: Props) {
       </CommandButton>
       <CommandButton id="later" name="Later in the result" size="small">
         <ArrowRight size={15} />
+      </CommandButton>
+      <CommandButton id="wholeClip" size="small">
+        <MoveHorizontal size={15} />
       </CommandButton>
       <LoopFinder piece={piece} clip={clip} />
       <CommandButton id="split" name="Split at the playhead" size="small">

@@ -233,6 +233,13 @@ export function useBenchCommands({ project, compiled, piece, clips, clip, choose
     nextTen: () => step(10),
     first: () => end(false),
     last: () => end(true),
+    wholeClip: () => {
+      if (!piece) return 'There is no piece yet.';
+      const count = frameCount(piece.table);
+      const { span, id } = piece.piece;
+      if (span.in === 0 && span.out === count) return 'It is the whole clip already.';
+      return act('set the span', (p) => setSpan(p, id, { in: 0, out: count }, count));
+    },
     spanIn: () => setEdge('in'),
     spanOut: () => setEdge('out'),
     mark,

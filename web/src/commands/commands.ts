@@ -46,6 +46,7 @@ export const COMMANDS = {
   redo: { group: 'Edit', words: 'Redo', keys: 'mod+shift+z, mod+y' },
   history: { group: 'Edit', words: 'History in pictures', keys: 'shift+h' },
   flip: { group: 'Edit', words: 'Flip between versions A and B', keys: 'x' },
+  wholeClip: { group: 'Edit', words: 'The span is the whole clip', keys: 'shift+i' },
   spanIn: { group: 'Edit', words: 'The span begins at the frame shown', keys: 'i' },
   spanOut: { group: 'Edit', words: 'The span ends after the frame shown', keys: 'o' },
   mark: { group: 'Edit', words: 'Mark the frame shown', keys: 'm' },

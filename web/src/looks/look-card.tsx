@@ -207,6 +207,7 @@ export function LookCard({
         scope={look.scope}
         rate={rate}
         marks={marks}
+        lasts={Math.ceil(Number(values['fall'] ?? 0))}
         where={where}
         onChange={(scope) => act(`where ${name} applies`, (p) => setLookScope(p, where, look.id, scope))}
         onClose={() => setScopeAt(null)}

@@ -20,6 +20,8 @@ interface Props {
   readonly rate: Rational;
   /** Marks there are, by name. */
   readonly marks: readonly string[];
+  /** Frames that what the look does lasts, from where it begins; 0 where it does not fade by itself. */
+  readonly lasts: number;
   /** The piece whose look it is; null for one of the whole result. */
   readonly where: LookPlace;
   readonly onChange: (scope: Scope) => void;
@@ -45,7 +47,7 @@ const KINDS: readonly { value: Condition['kind']; label: string; fresh: object }
 const WAYS = ['forward', 'backward', 'held'].map((value) => ({ value, label: value }));
 
 /** Where a look applies, built of short choices: all of them must hold. */
-export function ScopeSheet({ anchor, name, scope, rate, marks, where, onChange, onClose }: Props) {
+export function ScopeSheet({ anchor, name, scope, rate, marks, lasts, where, onChange, onClose }: Props) {
   const set = (i: number, next: Condition) => onChange({ ...scope, all: scope.all.with(i, next) });
   const frames = (label: string, value: number, change: (n: number) => void) => (
     <ValueField
@@ -102,6 +104,8 @@ export function ScopeSheet({ anchor, name, scope, rate, marks, where, onChange, 
                     kind,
                     not: condition.not,
                     ...KINDS.find((k) => k.value === kind)!.fresh,
+                    // As long as what the look does there lasts.
+                    ...((kind === 'beats' || kind === 'accents') && lasts > 6 && { after: lasts }),
                   }),
                 )
               }
