@@ -12,6 +12,8 @@ export interface Music {
   readonly accents: readonly { readonly at: number; readonly band: Band; readonly strength: number }[];
   /** The shapes that accents of each band are given. */
   readonly envelopes: Envelopes;
+  /** Where the song begins to sound: what lies before is silent, and nothing happens on it. */
+  readonly sounds?: number;
   /** Frames by which `frameOn` leans to later ones; none where it is not given. */
   readonly lean?: number;
 }
@@ -59,6 +61,7 @@ export function musicOf(
     firstBar: grid.firstBar,
     beatsPerBar: grid.beatsPerBar,
     lean: leanAt(rate),
+    sounds: place.startFrame,
     accents: accents.map((a) => ({ ...a, at: frameOfSong(place, a.at, rate) })),
   };
 }
@@ -69,6 +72,7 @@ export function musicFrom(music: Music, frame: number): Music {
   return {
     ...music,
     beats: music.beats.map((b) => b - frame),
+    ...(music.sounds !== undefined && { sounds: music.sounds - frame }),
     accents: music.accents.map((a) => ({ ...a, at: a.at - frame })),
   };
 }
@@ -115,6 +119,10 @@ export function frameAfter(music: Music, beats: number): number {
   return frameOfBeat(music, beats - next / (next - before));
 }
 
+/** Whether the song sounds at a position, but for a slip of the hand before it does. */
+export const isHeard = (at: number, { sounds }: Pick<Music, 'sounds'>): boolean =>
+  sounds === undefined || at >= sounds - 0.5;
+
 /** Which beats something happens on. */
 export type Which = 'every' | 'second' | 'fourth' | 'bar' | 'half';
 
@@ -127,5 +135,5 @@ export function chosenBeats(music: Music, which: Which, from: number, to: number
     which === 'half'
       ? chosen.flatMap((b, i) => (i + 1 < chosen.length ? [b, (b + chosen[i + 1]!) / 2] : [b]))
       : chosen;
-  return all.filter((b) => b >= from - 1e-6 && b < to);
+  return all.filter((b) => b >= from - 1e-6 && b < to && isHeard(b, music));
 }

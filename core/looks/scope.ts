@@ -1,4 +1,4 @@
-import { frameOn } from '../beats/music';
+import { frameOn, isHeard } from '../beats/music';
 import { z } from 'zod';
 import { PlaceSchema } from '../places/place';
 import { type Facts, framesAt, wayOf } from './facts';
@@ -86,12 +86,19 @@ export function chosenOf(
   if (!music) return [];
   if ('band' in on)
     return music.accents
-      .filter((a) => a.band === on.band && a.strength * 100 >= music.envelopes[a.band].leastPercent)
+      .filter(
+        (a) =>
+          a.band === on.band &&
+          a.strength * 100 >= music.envelopes[a.band].leastPercent &&
+          isHeard(a.at, music),
+      )
       .map((a) => frameOn(a.at, music));
   const { beats, firstBar, beatsPerBar } = music;
   const step = on.of === 'bars' ? beatsPerBar * on.every : on.every;
   const offset = firstBar + (on.of === 'bars' ? beatsPerBar * (on.from - 1) : on.from - 1);
-  return beats.filter((_, i) => (((i - offset) % step) + step) % step === 0).map((b) => frameOn(b, music));
+  return beats
+    .filter((b, i) => (((i - offset) % step) + step) % step === 0 && isHeard(b, music))
+    .map((b) => frameOn(b, music));
 }
 
 function framesOf(condition: Condition, facts: Facts): Uint8Array {

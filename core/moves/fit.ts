@@ -4,7 +4,7 @@ import type { FrameTable } from '../clip/frame-table';
 import { tooMuch } from '../path/limits';
 import { asPart } from '../path/makers';
 import { type TimePath, joinPaths, pathFrames, pathLength, slicePath, speedUp } from '../path/path';
-import { settleTurns } from '../path/turns';
+import { settleTurns, settledPath } from '../path/turns';
 import { atLength } from './at-length';
 import { percentText } from '../time/entry';
 import type { Move } from './move';
@@ -35,7 +35,8 @@ const WAYS: Record<Values['by'], Way> = {
         : whole === 0
           ? `Cut after ${rounded(rest)} of ${rounded(one)} frames.`
           : `${times}, then ${rounded(rest)} of ${rounded(one)} frames.`;
-    return { path: joinPaths(path.rate, parts), notice: info('fitted', text) };
+    // Its turns are resolved already: to do so anew would take or give frames.
+    return { path: settledPath(joinPaths(path.rate, parts)), notice: info('fitted', text) };
   },
   speed(path, length, table) {
     const one = pathLength(path);

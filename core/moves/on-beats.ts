@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Band } from '../beats/grid';
-import type { Music } from '../beats/music';
+import { type Music, isHeard } from '../beats/music';
 import { warning } from '../notice';
 import type { TimePath } from '../path/path';
 import type { MoveResult } from './move';
@@ -41,7 +41,7 @@ export const accentsOf = (
 ): readonly Music['accents'][number][] =>
   music.accents.filter((a) => {
     const least = typeof leastPercent === 'number' ? leastPercent : leastPercent(a.band);
-    return (band === 'all' || a.band === band) && a.strength * 100 >= least;
+    return (band === 'all' || a.band === band) && a.strength * 100 >= least && isHeard(a.at, music);
   });
 
 /** Accents at least `apart` frames from each other: where two are nearer, the stronger one stays. */

@@ -57,8 +57,14 @@ export function settleTurns(path: TimePath, table: FrameTable): TimePath {
   if (!turns(path)) return path;
   const settling = new Resolving(path, table, 'settles');
   settling.run();
-  return { rate: path.rate, segments: settling.segments.map((s) => ({ ...s, turnsSettled: true as const })) };
+  return settledPath({ rate: path.rate, segments: settling.segments });
 }
+
+/** The path with its turns as they lie, until its pace changes. */
+export const settledPath = (path: TimePath): TimePath => ({
+  rate: path.rate,
+  segments: path.segments.map((s) => ({ ...s, turnsSettled: true as const })),
+});
 
 /** The path as it is, its turns forgotten: nothing that comes later moves them. */
 export function withoutTurns(path: TimePath): TimePath {

@@ -103,7 +103,7 @@ export const sign: Treatment<Values, Drawing> = {
       key: 'counter',
       kind: 'choice',
       label: 'Counter',
-      help: 'Minutes, seconds and frames of the result.',
+      help: 'Minutes, seconds and frames of the piece; of the result where it is on that as a whole.',
       options: [
         { value: 'yes', label: 'counts' },
         { value: 'no', label: 'none' },

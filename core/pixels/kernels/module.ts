@@ -290,6 +290,9 @@ export function loadKernels(bytes: number): { kernels: Kernels; memory: Memory }
   const { Memory, Module, Instance } = platform.WebAssembly;
   translated ??= new Module(Uint8Array.from(platform.atob(KERNELS), (c) => c.charCodeAt(0)));
   const memory = new Memory({ initial: Math.ceil(bytes / PAGE) + 1, maximum: MOST_PAGES });
-  const instance = new Instance(translated, { env: { memory, abort: () => undefined } });
+  const abort = () => {
+    throw new Error('A kernel stopped: it was given what it cannot work on.');
+  };
+  const instance = new Instance(translated, { env: { memory, abort } });
   return { kernels: instance.exports as Kernels, memory };
 }

@@ -24,11 +24,12 @@ const whoosh: Synth = ({ samples, rateHz, speed, random }, left, right) => {
 
 /** Seconds of the record that a scratch goes over; the same groove each time. */
 const GROOVE_S = 2;
-let groove: Float32Array | undefined;
+const grooves = new Map<number, Float32Array>();
 
-/** What lies in the record's groove, one channel: syllables of buzz and breath, made once. */
+/** What lies in the record's groove, one channel: syllables of buzz and breath, made once for a rate. */
 export function recordGroove(rateHz: number): Float32Array {
-  if (groove) return groove;
+  const known = grooves.get(rateHz);
+  if (known) return known;
   const random = seeded(77);
   const vowel = [new Filter(rateHz), new Filter(rateHz)];
   const out = new Float32Array(GROOVE_S * rateHz);
@@ -43,7 +44,8 @@ export function recordGroove(rateHz: number): Float32Array {
     ];
     out[i] = syllable * (0.6 * vowel[0]!.put(source, a, 0.3) + 0.5 * vowel[1]!.put(source, b, 0.25));
   }
-  return (groove = out);
+  grooves.set(rateHz, out);
+  return out;
 }
 
 /** A record under the hand: the groove is read where the gesture takes it, so back is the way there reversed. */
