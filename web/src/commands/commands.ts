@@ -125,7 +125,15 @@ export const HANDS: readonly (readonly [string, string])[] = [
   ],
   ['Delete or + on a corner', 'Take a corner of a polygon away, or add one after it'],
   ['Drag on the result strip', 'Scrub the result'],
-  ['Drag the end of a segment', 'Make it longer or shorter; its speed follows'],
+  [
+    'Drag the end of a segment',
+    'Make it longer or shorter, and every copy of it: the value of the move that made it changes; with Alt this one alone',
+  ],
+  [
+    'Drag a pin on the result strip or in a look’s lane',
+    'Where the selected move or look happens, begins, ends: drawn onto a mark or a beat it stays there; Alt keeps plain frames',
+  ],
+  ['Drag an accent on Beats', 'Up and down for its strength; press twice in its row for another'],
   [
     'Drag the mark on a join aside',
     'A dissolve, the farther the longer; arrows when it has the focus, Delete cuts',
