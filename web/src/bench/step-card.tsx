@@ -16,7 +16,7 @@ import { segmentText } from '@skipback/core/places/words';
 import { removeStep, setZone, switchStep } from '@skipback/core/project/actions';
 import type { Rational } from '@skipback/core/time/rational';
 import { LayoutGrid, X } from 'lucide-react';
-import { type ReactNode, useState } from 'react';
+import { Fragment, type ReactNode, useState } from 'react';
 import { NoticeLine } from '../parts/notice-line';
 import { SortedCard } from '../parts/sorted-list';
 import { PlaceField } from '../parts/place-field';
@@ -166,21 +166,18 @@ export function StepCard({
       {zone && 'from' in zone && (
         <Line label="Only" on={step.on}>
           <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center' }}>
-            <PlaceField
-              label={`${name}: zone from`}
-              value={zone.from}
-              pieceId={pieceId}
-              width={zoneWidth(zone.from)}
-              onChange={zoneEdge('from')}
-            />
-            to
-            <PlaceField
-              label={`${name}: zone to`}
-              value={zone.to}
-              pieceId={pieceId}
-              width={zoneWidth(zone.to)}
-              onChange={zoneEdge('to')}
-            />
+            {(['from', 'to'] as const).map((edge) => (
+              <Fragment key={edge}>
+                {edge === 'to' && 'to'}
+                <PlaceField
+                  label={`${name}: zone ${edge}`}
+                  value={zone[edge]}
+                  pieceId={pieceId}
+                  width={typeof zone[edge] === 'number' ? 52 : 96}
+                  onChange={zoneEdge(edge)}
+                />
+              </Fragment>
+            ))}
           </Box>
         </Line>
       )}
@@ -201,8 +198,6 @@ function lengthsIn({ incoming, outgoing, zone }: AppliedStep): { before: number;
   const before = zone ? Math.min(zone.to, incoming) - zone.from : incoming;
   return { before, after: outgoing - (incoming - before) };
 }
-
-const zoneWidth = (place: Place): number => (typeof place === 'number' ? 52 : 96);
 
 /** A list: in plain words, with the way to where it is edited by hand; typed as text when that is asked for. */
 function List({

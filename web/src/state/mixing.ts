@@ -135,18 +135,15 @@ const atPace = (laid: LaidSound, pace: number): LaidSound =>
 const least = (values: readonly number[]): number => values.reduce((a, b) => Math.min(a, b), Infinity);
 const most = (values: readonly number[]): number => values.reduce((a, b) => Math.max(a, b), -Infinity);
 
-/** A path whose source is counted from a later instant. */
-const countedFrom = (path: TimePath, startS: number): TimePath =>
-  startS === 0
-    ? path
-    : {
-        rate: path.rate,
-        segments: path.segments.map((s) => ({
-          ...s,
-          from: seconds(s.from - startS),
-          to: seconds(s.to - startS),
-        })),
-      };
+/** A path as its sound needs it: its source counted from a later instant, without what made it. */
+const countedFrom = (path: TimePath, startS: number): TimePath => ({
+  rate: path.rate,
+  segments: path.segments.map(({ maker: _, ...s }) => ({
+    ...s,
+    from: seconds(s.from - startS),
+    to: seconds(s.to - startS),
+  })),
+});
 
 /** What to say of a mix that failed. */
 export const mixSentence = (problem: unknown): string =>
