@@ -138,8 +138,9 @@ const most = (values: readonly number[]): number => values.reduce((a, b) => Math
 /** A path as its sound needs it: its source counted from a later instant, without what made it. */
 const countedFrom = (path: TimePath, startS: number): TimePath => ({
   rate: path.rate,
-  segments: path.segments.map(({ maker: _, ...s }) => ({
+  segments: path.segments.map((s) => ({
     ...s,
+    maker: undefined,
     from: seconds(s.from - startS),
     to: seconds(s.to - startS),
   })),
