@@ -68,7 +68,7 @@ test('what is on a mark and a beat stays there: landing, turns, a look; the song
   await goTo(page, 50);
   await page.keyboard.press('m');
   await add(page, 'Land');
-  await expect(page.getByLabel('Land: Source frame')).toHaveValue('mark mark 1');
+  await expect(page.getByLabel('Land: Source frame')).toHaveValue('mark 1');
   await enter(page, 'Land: On beat', 'beat 4');
   const on = (beat: number, slid = 0) => Math.round(BEATS[beat - 1]! * RATE) + slid;
   const lands = page.getByText(/^Lands on result frame \d+/);

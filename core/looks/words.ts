@@ -1,5 +1,5 @@
 import { percentText } from '../time/entry';
-import { PLAIN_TELLING, type Telling, placeText } from '../places/words';
+import { PLAIN_TELLING, type Telling, markText, placeText } from '../places/words';
 import type { Driver } from './driver';
 import type { Condition, Scope } from './scope';
 
@@ -53,7 +53,7 @@ function plainly(c: Condition, telling: Telling): string {
     case 'accents':
       return `${{ low: 'kicks', mid: 'snares', high: 'hats' }[c.band]}${around(c.before, c.after)}`;
     case 'mark':
-      return `mark ${c.name || 'without a name'}${around(c.before, c.after)}`;
+      return `${markText(c.name || 'without a name')}${around(c.before, c.after)}`;
     case 'unknown':
       return 'nowhere: this version does not know its condition';
   }

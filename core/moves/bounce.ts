@@ -82,7 +82,8 @@ export const bounce: Move<Values> = {
       help: 'Frames or marks it goes to, in order, each with a softness of its own where it has one: 100, mark catch, 110 ~0',
       read: (typed, reading) => {
         const list = typed
-          .split(/[,;]+|\s+(?=\d+(?:\s|$|[,;]))/)
+          // With commas names may have spaces.
+          .split(/[,;]/.test(typed) ? /[,;]+/ : /\s+/)
           .map((part) => part.trim())
           .filter(Boolean)
           .map((part) => {

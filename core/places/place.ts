@@ -67,9 +67,18 @@ export type Place = z.infer<typeof PlaceSchema>;
 export const StretchPlacesSchema = z.object({ from: PlaceSchema, to: PlaceSchema });
 export type StretchPlaces = z.infer<typeof StretchPlacesSchema>;
 
+/** All that places are made of: what has anything else is none, and need not be read. */
+const KEYS: ReadonlySet<string> = new Set([
+  ...['share', 'end', 'source', 'mark', 'showing', 'beat', 'bar', 'accent', 'band'],
+  ...['makers', 'nth', 'edge', 'was', 'beats', 'plus'],
+]);
+
 /** Whether a value is a place that is not a plain number of frames. */
 export const isPlace = (value: unknown): value is Exclude<Place, number> =>
-  typeof value === 'object' && value !== null && PlaceSchema.safeParse(value).success;
+  typeof value === 'object' &&
+  value !== null &&
+  Object.keys(value).every((key) => KEYS.has(key)) &&
+  PlaceSchema.safeParse(value).success;
 
 export const inClip = (place: unknown): place is SourcePlace =>
   isPlace(place) && ('source' in place || 'mark' in place);

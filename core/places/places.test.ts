@@ -263,6 +263,7 @@ describe('places in words', () => {
     ['1.5 s', 45],
     ['source 93', { source: 93 }],
     ['source 93, 2nd time', { source: 93, showing: 2 }],
+    ['source 93 (2nd time)', { source: 93, showing: 2 }],
     ['mark catch', { mark: 'm' }],
     ['catch', { mark: 'm' }],
     ['mark catch + 3 f, every time', { mark: 'm', plus: 3, showing: 'every' }],

@@ -32,14 +32,16 @@ function withoutPlus(typed: string, { at }: Reading): Based {
 }
 
 function withoutShowing(typed: string): { rest: string; showing?: SourcePlace['showing'] } {
-  const match = /^(.*?)\s*,?\s+(?:(every|each|first)|(\d+)(?:st|nd|rd|th))(?:\s+time)?$/i.exec(typed);
+  const match = /^(.*?)\s*(?:,|\(|\s)\s*(?:(every|each|first)|(\d+)(?:st|nd|rd|th))(?:\s+time)?\s*\)?$/i.exec(
+    typed,
+  );
   if (!match) return { rest: typed };
   const word = match[2]?.toLowerCase();
   const showing = word === 'first' ? 1 : word ? 'every' : Number(match[3]);
   return { rest: match[1]!, showing };
 }
 
-/** A frame of the clip or a mark, as it is typed: `93` where numbers are frames of it, `source 93`, `mark catch, 2nd time`. */
+/** A frame of the clip or a mark, as it is typed: `93` where numbers are frames of it, `source 93`, `mark catch (2nd time)`. */
 export function readSource(
   typed: string,
   reading: Reading = PLAIN_READING,
@@ -56,7 +58,7 @@ export function readSource(
   const more = { ...(plus !== undefined && { plus }), ...(showing !== undefined && { showing }) };
   const frame = /^(?:source|src)\s+(\d+)$/i.exec(base);
   if (frame && Number(frame[1]) >= first) return { source: Number(frame[1]) - first, ...more };
-  const mark = named(base.replace(/^mark\s+/i, ''));
+  const mark = named(base) ?? named(base.replace(/^mark\s+/i, ''));
   return mark ? { mark: mark.id, ...more } : undefined;
 }
 

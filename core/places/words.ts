@@ -38,14 +38,17 @@ const showingText = (showing: SourcePlace['showing']): string =>
   showing === undefined || showing === 1
     ? ''
     : showing === 'every'
-      ? ', every time'
-      : `, ${ordinal(showing)} time`;
+      ? ' (every time)'
+      : ` (${ordinal(showing)} time)`;
 
-/** A place of the clip, in words: `mark catch`, `source 93, 2nd time`. */
+/** A mark as it is told: one that is called mark already is not called so twice. */
+export const markText = (name: string): string => (/^mark\b/i.test(name) ? name : `mark ${name}`);
+
+/** A place of the clip, in words: `mark catch`, `source 93 (2nd time)`. */
 export function sourceText(place: SourcePlace, marks: readonly Named[], first = 0): string {
   const name =
     'mark' in place
-      ? `mark ${marks.find((m) => m.id === place.mark)?.name ?? '(gone)'}`
+      ? markText(marks.find((m) => m.id === place.mark)?.name ?? '(gone)')
       : `source ${place.source + first}`;
   return name + plusText(place.plus) + showingText(place.showing);
 }

@@ -1,6 +1,6 @@
 import { moveById, valuesOf } from '@skipback/core/moves/registry';
 import type { Reading } from '@skipback/core/places/read';
-import type { Telling } from '@skipback/core/places/words';
+import { type Telling, markText } from '@skipback/core/places/words';
 import type { Project } from '@skipback/core/project/schema';
 import { useMemo } from 'react';
 import { type First, useFirst } from './counting';
@@ -33,7 +33,7 @@ function placeWords(project: Project | null, pieceId: string | null, first: Firs
     },
     reading: (counts) => ({ marks, first, at: timeAt(), counts }),
     offers: [
-      ...marks.map((m) => `mark ${m.name}`),
+      ...marks.map((m) => markText(m.name)),
       ...(song && song.grid.beats.length > 1 ? ['beat 1', 'bar 2', 'kick 1', 'snare 1'] : []),
       ...['1/3', '1/2', 'end'],
     ],

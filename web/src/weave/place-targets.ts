@@ -3,6 +3,7 @@ import { type SnapTarget, snap } from '@skipback/core/edit/snap';
 import type { Place } from '@skipback/core/places/place';
 import { pathLength } from '@skipback/core/path/path';
 import { type Ground, resolvePlace } from '@skipback/core/places/resolve';
+import { markText } from '@skipback/core/places/words';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { framesBefore } from '@skipback/core/time/units';
 import { usePlaying } from '../state/playing';
@@ -35,7 +36,7 @@ export function targetsOn(ground: Ground): PlaceTarget[] {
     if (said) return [];
     return at.map((position, i): PlaceTarget => {
       const place: Place = i === 0 ? { mark: mark.id } : { mark: mark.id, showing: i + 1 };
-      return { value: framesBefore(position), words: `mark ${mark.name}`, place };
+      return { value: framesBefore(position), words: markText(mark.name), place };
     });
   });
   const beats = beatTargets(music);

@@ -30,7 +30,8 @@ export function SpeedView({ model }: { readonly model: WeaveModel }) {
   const { piece, pieceStart, totalFrames, ribbons } = model;
   const { frame, still, moving, size, layout, scene, local } = usePlot(model, LEFT, RIGHT);
   const { width } = size;
-  const hand = useRamp(piece);
+  const shaped = useRamp(piece);
+  const hand = shaped?.typed ? undefined : shaped;
   const [chosen, setChosen] = useState<number | null>(null);
   const { resultX } = scene;
   const clean = piece && everyFrameOncePercent(piece.table, piece.path.rate);
@@ -117,9 +118,11 @@ export function SpeedView({ model }: { readonly model: WeaveModel }) {
           <>
             <BarHint
               text={
-                hand?.stepId === undefined
-                  ? 'Press twice where the speed should change, then pull a stretch up or down: a Ramp keeps it.'
-                  : 'Press twice for another change of speed; pull stretches up and down, widen a change by its feet.'
+                shaped?.typed
+                  ? 'It goes backward or stands still somewhere: its speeds are typed in the Ramp’s card.'
+                  : hand?.stepId === undefined
+                    ? 'Press twice where the speed should change, then pull a stretch up or down: a Ramp keeps it.'
+                    : 'Press twice for another change of speed; pull stretches up and down, widen a change by its feet.'
               }
             />
             {hand && (

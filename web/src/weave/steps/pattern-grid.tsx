@@ -206,7 +206,7 @@ function rowsOf(piece: CompiledPiece, stepId: string, slices: number, marks: rea
       cell: { slice: i + 1 },
       frame: frameOf(i),
     })),
-    ...marks.map((m) => ({ label: m.name, cell: { slice: 1, from: m.frame }, frame: m.frame })),
+    ...marks.map((m) => ({ label: m.name, cell: { slice: 1, from: { mark: m.id } }, frame: m.frame })),
   ];
 }
 

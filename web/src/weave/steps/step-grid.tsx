@@ -1,5 +1,6 @@
 import { Box, ButtonBase } from '@mui/material';
 import type { Cell, Way } from '@skipback/core/moves/pattern';
+import { isPlace } from '@skipback/core/places/place';
 import { type KeyboardEvent, memo, useEffect, useRef, useState } from 'react';
 import { usePlaying } from '../../state/playing';
 import { type Gesture, beginGesture } from '../../state/project-store';
@@ -9,7 +10,7 @@ import type { Thumbnails } from '../scene';
 /** What a row of the grid plays: a slice, or from a mark on. */
 export interface Row {
   readonly label: string;
-  readonly cell: Pick<Cell, 'slice' | 'from'>;
+  readonly cell: { readonly slice: number; readonly from?: { readonly mark: string } };
   /** The clip's frame that it begins with, for its picture. */
   readonly frame: number;
 }
@@ -44,7 +45,9 @@ const isOn = (step: Cell, row: Row) =>
   step.way !== 'off' &&
   (row.cell.from === undefined
     ? step.from === undefined && step.slice === row.cell.slice
-    : step.from === row.cell.from);
+    : isPlace(step.from)
+      ? 'mark' in step.from && step.from.mark === row.cell.from.mark
+      : step.from === row.frame);
 
 /** The grid itself: paint with the pointer, or walk with the arrows and paint with Enter or a letter. */
 export function StepGrid({
@@ -67,7 +70,8 @@ export function StepGrid({
   );
   const paint = useRef(onPaint);
   useEffect(() => void (paint.current = onPaint));
-  const cellOf = (row: Row, way: Way): Cell => ({ ...row.cell, way });
+  // A mark stays a mark: where it is moved, the step plays from there.
+  const cellOf = (row: Row, way: Way) => ({ ...row.cell, way }) as unknown as Cell;
 
   const place = (event: { clientX: number; clientY: number }) => {
     const hit = document.elementFromPoint(event.clientX, event.clientY)?.closest('[data-step]');
@@ -158,7 +162,7 @@ export function StepGrid({
         <Box sx={{ height: 18, flex: 'none' }} />
         {rows.map((row) => (
           <Box
-            key={row.label + (row.cell.from ?? '')}
+            key={row.label + (row.cell.from?.mark ?? '')}
             sx={{
               ...CELL_HEIGHT,
               display: 'flex',

@@ -1,7 +1,8 @@
 import { moveById, partOf, stepGround, valuesOf } from '@skipback/core/moves/registry';
 import { later } from '@skipback/core/places/moved';
-import type { Place } from '@skipback/core/places/place';
-import { placeText } from '@skipback/core/places/words';
+import { type Place, inClip } from '@skipback/core/places/place';
+import { sourceOf } from '@skipback/core/places/resolve';
+import { markText, placeText } from '@skipback/core/places/words';
 import { setStepValue, setZone } from '@skipback/core/project/actions';
 import { useMemo } from 'react';
 import { usePlaceWords } from '../../state/place-words';
@@ -104,4 +105,50 @@ export function StepPins({
       later={later}
     />
   ));
+}
+
+/** Frames of the clip that the selected move names, on the source strip: what it lands, where it runs back to. */
+export function SourcePins({
+  model,
+  sourceX,
+  layout,
+}: {
+  readonly model: WeaveModel;
+  readonly sourceX: Scale;
+  readonly layout: WeaveLayout;
+}) {
+  const stepId = useSelection((s) => s.stepId);
+  const { piece, clipId } = model;
+  const { telling } = usePlaceWords(piece?.piece.id ?? null);
+  const step = piece?.piece.chain.find((s) => s.id === stepId);
+  const move = step && moveById(step.move);
+  if (!piece || !step?.on || !move || piece.clip.id !== clipId) return null;
+  const values = valuesOf(step);
+  const { marks } = piece.clip;
+  return move.fields.map((field) => {
+    const value = values[field.key];
+    if (field.kind !== 'source' || !(field.when?.(values, step.zone !== undefined) ?? true)) return null;
+    const at = inClip(value) ? sourceOf(value, { marks, table: piece.table }) : Number(value);
+    if (at === undefined) return null;
+    return (
+      <PlacePin
+        key={field.key}
+        label={`${move.name}, ${field.label.toLowerCase()}`}
+        words={inClip(value) ? placeText(value, telling) : `source ${at + telling.first}`}
+        place={inClip(value) ? value : at}
+        at={at}
+        toX={(to) => sourceX(to + 0.5)}
+        top={layout.rulerBottom}
+        height={layout.sourceBottom - layout.rulerBottom}
+        width={layout.width}
+        targets={() => marks.map((m) => ({ value: m.frame, words: markText(m.name), place: { mark: m.id } }))}
+        onChange={(next) =>
+          act(`change ${move.name}, ${field.label.toLowerCase()}`, (p) =>
+            setStepValue(p, piece.piece.id, step.id, field.key, next),
+          )
+        }
+        later={later}
+      />
+    );
+  });
 }

@@ -18,7 +18,7 @@ import { type WeaveScene, layoutFor } from '../scene';
 import { linearScale } from '../scales';
 import { SegmentEnds } from './segment-ends';
 import { SpanHandles } from './span-handles';
-import { StepPins } from './step-pins';
+import { SourcePins, StepPins } from './step-pins';
 import { frameAtX, pressResult, wheelResult, wheelSource } from './strip-hands';
 import { useCanvas } from '../use-canvas';
 import { useEye } from '../use-eye';
@@ -172,6 +172,7 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
         <SpanHandles model={model} pieceId={pieceId} span={facts.span} sourceX={sourceX} layout={layout} />
       )}
       {width > 0 && <SegmentEnds model={model} resultX={resultX} layout={layout} />}
+      {width > 0 && clip && <SourcePins model={model} sourceX={sourceX} layout={layout} />}
       {width > 0 && <StepPins model={model} resultX={resultX} layout={layout} />}
       {width > 0 && <JoinHands model={model} resultX={resultX} layout={layout} />}
       {width > 0 && <LaneHands model={model} layout={layout} resultX={resultX} />}
