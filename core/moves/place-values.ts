@@ -77,7 +77,9 @@ export function workOut(move: AnyMove, values: Values, ground: Ground, limited =
 export function withoutPlaces(move: AnyMove, values: Values): Values {
   const out = { ...values };
   for (const field of move.fields) if (isPlace(values[field.key])) out[field.key] = standIn(field);
-  const plain = (value: unknown) => (isPlace(value) ? 0 : (value as number));
+  // Each another one, as they will be.
+  let known = 0;
+  const plain = (value: unknown) => (isPlace(value) ? ++known : (value as number));
   try {
     return move.lists ? { ...out, ...move.lists(out, { place: plain, source: plain }) } : out;
   } catch {

@@ -3,8 +3,14 @@ import { DEFAULT_ENVELOPES } from '../beats/envelope';
 import { type Music, frameOn, musicFrom, musicOf } from '../beats/music';
 import type { FrameTable } from '../clip/frame-table';
 import { startOf } from '../clip/frame-table';
+import { heldPoints, storedPoints } from '../moves/curve';
+import { withoutPlaces } from '../moves/place-values';
 import { type ChainStep, applyChain, moveById } from '../moves/registry';
 import { type TimePath, instantAt, pathLength, sampleFrames, spanPath } from '../path/path';
+import { LookSchema } from '../looks/look';
+import { renameMark } from '../project/actions';
+import { newProject } from '../project/new-project';
+import { pieceOf } from '../project/schema';
 import { rational } from '../time/rational';
 import { frame } from '../time/units';
 import type { Place } from './place';
@@ -229,6 +235,62 @@ describe('a move that happens in the music', () => {
   });
 });
 
+describe('points of the curve', () => {
+  const points = [
+    { at: 0, source: 0, before: 0, after: 0 },
+    { at: { beat: 3 }, source: 50, before: 4, after: 4 },
+    { at: { beat: 5 }, source: 0, on: { mark: 'm' }, before: 0, after: 0 },
+    { at: 150, source: 10, before: 0, after: 0 },
+  ];
+  const base = spanPath(TABLE, 100, 300, RATE);
+
+  it('turn on their beats when the song slides, and stand on their marks when those move', () => {
+    expect(moveById('curve')!.schema.safeParse(withoutPlaces(moveById('curve')!, { points })).success).toBe(
+      true,
+    );
+    for (const slid of [0, 7, -9])
+      for (const frameOfMark of [200, 230]) {
+        const music = musicAt(slid);
+        const here = { ...context(music), marks: [{ ...marks[0]!, frame: frameOfMark }] };
+        const { path } = applyChain(base, [link('curve', { points })], here);
+        const turn = frameOn(music.beats[2]!, music);
+        const stands = frameOn(music.beats[4]!, music);
+        expect(instantAt(path, turn) * 60).toBeCloseTo(150, 6);
+        expect(instantAt(path, stands) * 60).toBeCloseTo(frameOfMark + 0.5, 6);
+      }
+  });
+
+  it('keep their places while others are moved by hand, and lose them where they are moved themselves', () => {
+    const where = { ...ground(base, musicAt(0)), marks };
+    const held = heldPoints(points, where, 100);
+    expect(storedPoints(held, where, 100)).toEqual(
+      points.map((p) => ({ ...p, source: 'on' in p ? 100.5 : p.source })),
+    );
+    const moved = held.map((p, i) => (i === 1 ? { ...p, at: p.at + 3 } : p));
+    const [, second, third] = storedPoints(moved, where, 100) as { at: unknown }[];
+    expect(second!.at).toBe(held[1]!.at + 3);
+    expect(third!.at).toEqual({ beat: 5 });
+  });
+
+  it('are typed and told with them', () => {
+    const field = moveById('curve')!.fields[0]!;
+    if (field.kind !== 'text') throw new Error('a list');
+    const typing = { marks, first: 0, at: { rate: RATE } };
+    const telling = { marks, first: 0, partName: () => undefined };
+    const typed = '0: 0, beat 3: 50 ~4/4, beat 5: mark catch, 150: 10';
+    expect(field.write(field.read(typed, typing), telling)).toBe(typed);
+    const ramp = moveById('ramp')!.fields[0]!;
+    if (ramp.kind !== 'text') throw new Error('a list');
+    const speeds = '0: 100, mark catch: -50, beat 7: 200, end - 12 f: 0';
+    expect(ramp.write(ramp.read(speeds, typing), telling)).toBe(speeds);
+    const bounce = moveById('bounce')!.fields[0]!;
+    if (bounce.kind !== 'text') throw new Error('a list');
+    expect(bounce.write(bounce.read('100, mark catch ~0, 130', typing), telling)).toBe(
+      '100, mark catch ~0, 130',
+    );
+  });
+});
+
 describe('a place on a segment', () => {
   it('is where that lies now; without its move it rests where it was, and says so', () => {
     const zone = { segment: { makers: [{ step: 'hold', part: 1 }], nth: 0 }, was: { from: 20, to: 30 } };
@@ -313,4 +375,22 @@ it('places on ten thousand segments are found in time that grows with them', () 
   const began = performance.now();
   for (let i = 0; i < 4; i++) resolvePlace({ source: 150 + i, showing: 'every' }, ground(path));
   expect((performance.now() - began) / 4).toBeLessThan(50);
+});
+
+it('a look around a mark stays around it when that is called something else', () => {
+  const clip = {
+    ...{ id: 'c', mediaId: 'm', name: 'boards.mp4', readAt: null, tracks: [], framing: 'fit' as const },
+    marks: [{ id: 'k', name: 'catch', frame: 80 }],
+  };
+  const look = LookSchema.parse({
+    ...{ id: 'l', look: 'flash' },
+    scope: { all: [{ kind: 'mark', name: 'catch', before: 0, after: 6 }] },
+  });
+  const project = {
+    ...newProject('p', 'Pier', 0),
+    clips: [clip],
+    pieces: [pieceOf({ id: 'a', clipId: 'c', span: { in: 0, out: 100 }, chain: [], looks: [look] })],
+  };
+  const renamed = renameMark(project, 'c', 'k', 'strike');
+  expect(renamed.pieces[0]!.looks[0]!.scope.all[0]).toMatchObject({ name: 'strike' });
 });

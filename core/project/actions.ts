@@ -100,7 +100,14 @@ export function addMark(
 export function renameMark(project: Project, clipId: string, markId: string, name: string): Project {
   return change(project, (d) => {
     const mark = d.clips.find((c) => c.id === clipId)?.marks.find((m) => m.id === markId);
-    if (mark && name.trim() !== '') mark.name = name.trim().slice(0, 200);
+    const next = name.trim().slice(0, 200);
+    if (!mark || next === '') return;
+    const was = mark.name;
+    mark.name = next;
+    // Looks around it go by its name: they go on doing so.
+    const mine = [...d.pieces.filter((p) => p.clipId === clipId).flatMap((p) => p.looks), ...d.looks];
+    for (const { scope } of mine)
+      for (const c of scope.all) if (c.kind === 'mark' && c.name === was) c.name = next;
   });
 }
 
