@@ -21,6 +21,8 @@ export type LookField = {
       readonly max: number;
       /** What it counts: percent, pixels of the project's picture, degrees, frames, times, stops, pictures a second, decibels. */
       readonly unit: '%' | 'px' | '°' | 'f' | '×' | 'st' | '/s' | 'dB';
+      /** Set where it is a frame by its number, not how many. */
+      readonly numbered?: true;
     }
   | { readonly kind: 'choice'; readonly options: readonly { value: string; label: string }[] }
   | { readonly kind: 'colour' }

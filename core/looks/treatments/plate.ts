@@ -30,7 +30,15 @@ export const plate: Treatment<Values, Drawing> = {
       help: 'The clip that shows the place without what passes behind.',
     },
     {
-      ...{ key: 'frame', kind: 'number', label: 'Its frame', unit: 'f', min: 0, max: 10_000_000 },
+      ...{
+        key: 'frame',
+        kind: 'number',
+        label: 'Its frame',
+        unit: 'f',
+        numbered: true,
+        min: 0,
+        max: 10_000_000,
+      },
       help: 'Which of its frames is laid on top.',
     },
     {

@@ -1,3 +1,4 @@
+import { useFirst } from '../state/counting';
 import { FileButton } from '../parts/file-button';
 import { timeAt } from '../state/time-at';
 import { parseAmount } from '@skipback/core/time/amount';
@@ -64,6 +65,7 @@ const [SLOWEST, FASTEST, LONGEST_BAR] = [30, 400, 16];
 export function BeatsTools({ song, playing, chosen, accent, onReplace }: Props) {
   const { enqueueSnackbar } = useSnackbar();
   const { grid } = song;
+  const first = useFirst();
   const bpm = meanBpm(grid);
   const set = (words: string, next: BeatGrid) => act(words, (p) => setGrid(p, next));
   const seconds = (typed: string) => {
@@ -116,7 +118,7 @@ export function BeatsTools({ song, playing, chosen, accent, onReplace }: Props) 
         <Line label="Begins at result frame">
           <ValueField
             label="Song begins at result frame"
-            text={String(song.startFrame)}
+            text={String(song.startFrame + first)}
             width={64}
             onEnter={(typed) => {
               const n = parseAmount(typed, {
@@ -127,7 +129,9 @@ export function BeatsTools({ song, playing, chosen, accent, onReplace }: Props) 
                 at: timeAt(),
               });
               if (typeof n === 'string') return n;
-              act('slide the song', (p) => slideSong(p, n));
+              // A number is a frame as it is called; a time is a time.
+              const called = /^\s*-?\d+\s*f?\s*$/i.test(typed) ? first : 0;
+              act('slide the song', (p) => slideSong(p, n - called));
               return true;
             }}
             onStep={(by) => act('slide the song', (p) => slideSong(p, song.startFrame + by))}

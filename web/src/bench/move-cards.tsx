@@ -12,7 +12,7 @@ import { select } from '../state/selection';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
-import { beginsAt } from './begins';
+import { beginsAt } from '../state/begins';
 
 const contextOf = ({ piece, startFrame }: { piece: CompiledPiece; startFrame: number }) => ({
   ...{ table: piece.table, music: piece.music, marks: piece.clip.marks },

@@ -8,7 +8,7 @@ import { MoreMenu } from '../parts/more-menu';
 import { freshId } from '../state/ids';
 import { act } from '../state/project-store';
 import { useSelection } from '../state/selection';
-import { beginsAt } from './begins';
+import { beginsAt } from '../state/begins';
 
 interface Props {
   readonly piece: CompiledPiece;

@@ -25,7 +25,7 @@ import { fitViews, sourceViewOf, toggleAroundSpan, useViews, zoomResult, zoomSou
 import { openVariations } from '../variations/open-variations';
 import { pieceCommands } from './piece-commands';
 import { saveStill } from './still';
-import { placeLookedAt } from './begins';
+import { placeLookedAt } from '../state/begins';
 import { underEye, underPlayhead } from './under-eye';
 
 interface Situation {

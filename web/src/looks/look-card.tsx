@@ -1,3 +1,4 @@
+import { placeLookedAt } from '../state/begins';
 import { useTip } from '../commands/use-commands';
 import { Box, Button, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
 import type { Facts } from '@skipback/core/looks/facts';
@@ -207,6 +208,7 @@ export function LookCard({
         scope={look.scope}
         rate={rate}
         marks={marks}
+        begins={() => (where !== null && piece ? placeLookedAt(piece, pieceStart) : undefined)}
         lasts={Math.ceil(Number(values['fall'] ?? 0))}
         where={where}
         onChange={(scope) => act(`where ${name} applies`, (p) => setLookScope(p, where, look.id, scope))}

@@ -1,3 +1,4 @@
+import { useFirst } from '../state/counting';
 import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button, ButtonBase } from '@mui/material';
 import { readCube, writeCube, type ColourTable, MOST_CUBE_BYTES } from '@skipback/core/looks/cube';
@@ -109,22 +110,24 @@ export function DrivenNumber({
   const driver = isDriver(value) ? value : undefined;
   const clamp = (n: number) => Math.min(field.max, Math.max(field.min, n));
   const step = field.max - field.min <= 20 ? 0.5 : 1;
+  const first = useFirst();
+  const called = field.numbered ? first : 0;
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75 }}>
       {typeof value === 'number' && (
         <ValueField
           label={label}
-          text={`${Number(value.toFixed(2))}${UNITS[field.unit]}`}
+          text={`${Number((value + called).toFixed(2))}${UNITS[field.unit]}`}
           hint={field.help}
           width={width}
           onEnter={(typed) => {
             const n = parseAmount(typed, {
               unit: UNITS[field.unit].trim(),
-              least: field.min,
-              most: field.max,
+              least: field.min + called,
+              most: field.max + called,
             });
             if (typeof n === 'string') return n;
-            onChange(n);
+            onChange(n - called);
             return true;
           }}
           fine

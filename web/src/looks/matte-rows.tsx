@@ -1,3 +1,4 @@
+import { useFirst } from '../state/counting';
 import { useTip } from '../commands/use-commands';
 import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button, Switch } from '@mui/material';
@@ -50,6 +51,9 @@ interface Props {
 /** On which points of the picture a look is drawn, by what they show. */
 export function MatteRows({ name, where, look, piece }: Props) {
   const { matte } = look;
+  const first = useFirst();
+  /** What the first frame is called, for the value that is one. */
+  const called = (key: NumberKey) => (key === 'frame' ? first : 0);
   const seeGrey = useTip('grey', 'See it as grey');
   const grey = useOpen((s) => s.greyLook === look.id);
   const put = (project: Project, next: Matte | null) => setLookMatte(project, where, look.id, next);
@@ -89,18 +93,18 @@ export function MatteRows({ name, where, look, piece }: Props) {
             <Row key={key} label={label}>
               <ValueField
                 label={`${name}: ${label}`}
-                text={`${Number(matte[key].toFixed(1))}${unit}`}
+                text={`${Number((matte[key] + called(key)).toFixed(1))}${unit}`}
                 hint={hint}
                 width={74}
                 onEnter={(typed) => {
                   const n = parseAmount(typed, {
                     unit: unit.trim(),
-                    least: min,
-                    most: max,
+                    least: min + called(key),
+                    most: max + called(key),
                     whole: key === 'frame',
                   });
                   if (typeof n === 'string') return n;
-                  set({ ...matte, [key]: n }, `${name}, ${label.toLowerCase()}`);
+                  set({ ...matte, [key]: n - called(key) }, `${name}, ${label.toLowerCase()}`);
                   return true;
                 }}
                 fine

@@ -2,6 +2,7 @@ import { timeAt } from '../state/time-at';
 import { parseLength, parseShare } from '@skipback/core/time/amount';
 import { Box, Button, IconButton, ToggleButton } from '@mui/material';
 import { type Condition, ConditionSchema, type Scope } from '@skipback/core/looks/scope';
+import type { SourcePlace } from '@skipback/core/places/place';
 import type { LookPlace } from '@skipback/core/project/look-actions';
 import { percentText } from '@skipback/core/time/entry';
 import type { Rational } from '@skipback/core/time/rational';
@@ -20,6 +21,8 @@ interface Props {
   readonly rate: Rational;
   /** Marks there are, by name. */
   readonly marks: readonly string[];
+  /** The place in the clip that is looked at, if any. */
+  readonly begins: () => SourcePlace | undefined;
   /** Frames that what the look does lasts, from where it begins; 0 where it does not fade by itself. */
   readonly lasts: number;
   /** The piece whose look it is; null for one of the whole result. */
@@ -47,7 +50,18 @@ const KINDS: readonly { value: Condition['kind']; label: string; fresh: object }
 const WAYS = ['forward', 'backward', 'held'].map((value) => ({ value, label: value }));
 
 /** Where a look applies, built of short choices: all of them must hold. */
-export function ScopeSheet({ anchor, name, scope, rate, marks, lasts, where, onChange, onClose }: Props) {
+export function ScopeSheet({
+  anchor,
+  name,
+  scope,
+  rate,
+  marks,
+  begins,
+  lasts,
+  where,
+  onChange,
+  onClose,
+}: Props) {
   const set = (i: number, next: Condition) => onChange({ ...scope, all: scope.all.with(i, next) });
   const frames = (label: string, value: number, change: (n: number) => void) => (
     <ValueField
@@ -104,6 +118,7 @@ export function ScopeSheet({ anchor, name, scope, rate, marks, lasts, where, onC
                     kind,
                     not: condition.not,
                     ...KINDS.find((k) => k.value === kind)!.fresh,
+                    ...(kind === 'range' && rangeAt(begins())),
                     // As long as what the look does there lasts.
                     ...((kind === 'beats' || kind === 'accents') && lasts > 6 && { after: lasts }),
                   }),
@@ -165,6 +180,10 @@ export function ScopeSheet({ anchor, name, scope, rate, marks, lasts, where, onC
     </Sheet>
   );
 }
+
+/** A second from a place on; from the first frame without one. */
+const rangeAt = (place: SourcePlace | undefined) =>
+  place ? { from: place, to: { ...place, plus: 30 } } : {};
 
 /** What a condition says besides its kind. */
 function ConditionFields({

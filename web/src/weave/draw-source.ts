@@ -18,7 +18,7 @@ export function drawSourceStrip(c: CanvasRenderingContext2D, scene: WeaveScene):
     y: layout.rulerBottom - 6,
     side: -1,
     unit: 1,
-    label: String,
+    label: (n) => String(n + scene.firstFrame),
     covered: scene.covered,
   });
   const left = Math.max(0, sourceX(0));

@@ -95,6 +95,8 @@ export interface WeaveScene {
   /** Only ribbons of the clip on the source strip have a place there. */
   readonly clipId: string | undefined;
   readonly clipFrames: number;
+  /** What the first frame is called. */
+  readonly firstFrame: number;
   readonly totalFrames: number;
   readonly span: { readonly in: number; readonly out: number } | undefined;
   readonly thumbnails: Thumbnails | undefined;

@@ -1,3 +1,4 @@
+import { useFirst } from '../state/counting';
 import { usesOf } from '@skipback/core/checks/totals';
 import { frameCount } from '@skipback/core/clip/frame-table';
 import { dissolvesOf } from '@skipback/core/gather/dissolve';
@@ -39,6 +40,7 @@ export interface WeaveModel {
     | 'ribbons'
     | 'clipId'
     | 'clipFrames'
+    | 'firstFrame'
     | 'totalFrames'
     | 'span'
     | 'thumbnails'
@@ -93,6 +95,7 @@ export function useWeaveModel(
   const several = compiled.pieces.length > 1;
   const span = piece && piece.clip.id === clipId ? piece.piece.span : undefined;
   const rateHz = toNumber(project.rate);
+  const firstFrame = useFirst();
   const ready = useTold((s) => s.ready);
   const lost = useTold((s) => s.motion?.lost ?? NONE);
   const dissolves = useMemo(() => dissolvesOf(compiled.pieces), [compiled]);
@@ -104,6 +107,7 @@ export function useWeaveModel(
       ribbons,
       clipId,
       clipFrames,
+      firstFrame,
       totalFrames: compiled.totalFrames,
       span,
       thumbnails,
@@ -123,6 +127,7 @@ export function useWeaveModel(
       ribbons,
       clipId,
       clipFrames,
+      firstFrame,
       compiled,
       span,
       thumbnails,

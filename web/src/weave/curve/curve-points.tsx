@@ -144,7 +144,7 @@ export function CurvePoints({ model, curve, resultX, sourceY, width, top }: Prop
         setLive({
           at: p.at,
           source: p.source,
-          text: `${p.at} f, source ${Math.round((origin + p.source) * 10) / 10}${speed}`,
+          text: `${p.at + first0} f, source ${Math.round((origin + p.source + first0) * 10) / 10}${speed}`,
           words: height.words ?? at.words,
         });
         transport.peek(null);

@@ -46,7 +46,7 @@ export function drawCurveGround(
     c.lineTo(right, y);
     c.stroke();
     c.fillStyle = colors.faint;
-    if (y > top + 6 && y < bottom - 4) c.fillText(String(n), left - 6, y);
+    if (y > top + 6 && y < bottom - 4) c.fillText(String(n + scene.firstFrame), left - 6, y);
   }
   c.textAlign = 'left';
   for (const mark of marks) {

@@ -1,3 +1,4 @@
+import { useFirst } from '../../state/counting';
 import { Sheet } from '../../parts/sheet';
 import { timeAt } from '../../state/time-at';
 import { parseAmount, parseLength } from '@skipback/core/time/amount';
@@ -42,15 +43,20 @@ export function PlacedValues({ project, sound, anchor, onClose }: Props) {
   const at = placedAt(project, sound);
   const set = (words: string, values: Parameters<typeof setPlaced>[2]) =>
     act(words, (p) => setPlaced(p, sound.id, values));
-  const frames = (label: string, value: number, least: number, take: (n: number) => void) => (
+  const first = useFirst();
+  const frames = (label: string, value: number, least: number, take: (n: number) => void, called = 0) => (
     <ValueField
       label={label}
-      text={`${value} f`}
+      text={`${value + called} f`}
       width={84}
       onEnter={(typed) => {
-        const n = parseLength(typed, project.rate, { least, most: 10_000_000, beat: timeAt().beat });
+        // A number is a frame as it is called; a time is a time.
+        const by = /^\s*\d+\s*f?\s*$/i.test(typed) ? called : 0;
+        const n = parseLength(typed, project.rate, {
+          ...{ least: least + by, most: 10_000_000, beat: timeAt().beat },
+        });
         if (typeof n === 'string') return n;
-        take(n);
+        take(n - by);
         return true;
       }}
       onStep={(by) => take(Math.max(least, value + by))}
@@ -82,8 +88,12 @@ export function PlacedValues({ project, sound, anchor, onClose }: Props) {
           />
         </Line>
         <Line label="Begins at">
-          {frames('Placed: begins at', at, 0, (n) =>
-            act(`move the ${name}`, (p) => movePlaced(p, sound.id, n)),
+          {frames(
+            'Placed: begins at',
+            at,
+            0,
+            (n) => act(`move the ${name}`, (p) => movePlaced(p, sound.id, n)),
+            first,
           )}
         </Line>
         <Line label="Length">

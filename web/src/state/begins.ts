@@ -1,7 +1,7 @@
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import type { SourcePlace } from '@skipback/core/places/place';
 import { resolvePlace } from '@skipback/core/places/resolve';
-import { usePlaying } from '../state/playing';
+import { usePlaying } from './playing';
 
 /** A place of the clip, meant the time it is shown at a result position of its piece; the first time without one. */
 function shownAt(piece: CompiledPiece, place: SourcePlace, position: number | undefined): SourcePlace {
