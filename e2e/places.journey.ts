@@ -146,3 +146,59 @@ test('accents by hand: added, weaker, given to another, taken away, and kept whe
   await expect.poll(count).toBe(before);
   await expect(page.getByRole('slider', { name: `snare at ${at} s` })).toHaveAttribute('aria-valuenow', '40');
 });
+
+test('turns on the beats, each as soft as it is to be, follow the song; an end dragged stays a speed; a kick made weak pushes no more', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('bframes'));
+  await setSpan(page, 60, 110);
+  await withClicks(page);
+  await add(page, 'Bounce');
+  await enter(page, 'Bounce: Source frames', '60, 100 ~0, 70 ~100, 110');
+  await page.getByLabel('Bounce: Turns').selectOption('every');
+  const song = page.getByRole('slider', { name: 'Song, first frame' });
+  await song.focus();
+  for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
+  const on = (beat: number) => Math.round(BEATS[beat - 1]! * RATE) + 5;
+  const bounced = on(3);
+  await expect(length(page)).toContainText(`${bounced} f`);
+
+  // A second piece, its only segment dragged to twice its length by keys; a longer span goes on as slowly.
+  await page.getByRole('button', { name: 'Add a piece of bframes-30.mp4' }).click();
+  await setSpan(page, 0, 20);
+  await page.getByRole('slider', { name: 'End of segment 1, result frame' }).focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(page.getByLabel('Speed: Speed')).toHaveValue('50 %');
+  await enter(page, 'Span out', '30');
+  await expect(length(page)).toContainText(`${bounced + 60} f`);
+  // The way it is set changes nothing: the length is what it is now.
+  await page.getByLabel('Speed: Set by').selectOption('length');
+  await expect(page.getByLabel('Speed: Length')).toHaveValue(/^60 f/);
+  await page.getByLabel('Speed: Set by').selectOption('percent');
+  await expect(page.getByLabel('Speed: Speed')).toHaveValue('50 %');
+  const shown = await readNumbers(await render(page, 'mp4-h264', join(WORK, 'turned.mp4')));
+  expect([shown[on(1)], shown[on(2)], shown[bounced - 1]]).toEqual([100, 70, 110]);
+  expect(shown.slice(bounced)).toEqual(up(0, 29).flatMap((n) => [n, n]));
+
+  await add(page, 'Push');
+  await page.getByLabel('Push: By').selectOption('all');
+  const pushes = page.getByText(/^\d+ accents? push(es)?\.$/);
+  const told = async () => Number((await pushes.textContent())!.match(/^\d+/)![0]);
+  const before = await told();
+  expect(before).toBeGreaterThan(0);
+  // The accents that lie under it, all made weak: nothing pushes any more; undone, as before.
+  await page.getByRole('link', { name: 'Beats' }).click();
+  await page.getByTestId('accent').first().waitFor();
+  await page.keyboard.press('Home');
+  const weak = new Set<string>();
+  for (let i = 0; i < 40; i++) {
+    await page.keyboard.press('n');
+    const card = await page.getByRole('group', { name: /^Accent: / }).getAttribute('aria-label');
+    if (weak.has(card!) || Number(/([\d.]+) s$/.exec(card!)![1]) > 4) break;
+    weak.add(card!);
+    await enter(page, 'Accent: strength', '5');
+  }
+  await page.getByRole('link', { name: 'Weave' }).click();
+  await expect(page.getByText('0 accents push.')).toBeVisible();
+});

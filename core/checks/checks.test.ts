@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import type { FrameTable } from '../clip/frame-table';
 import { boomerang } from '../moves/boomerang';
-import { type ChainStep, applyChain, moveById } from '../moves/registry';
+import { applyChain } from '../moves/chain';
+import { type ChainStep, moveById } from '../moves/registry';
 import { speed } from '../moves/speed';
 import { sampleFrames, spanPath } from '../path/path';
 import { compilePiece, compileProject } from '../project/compile';

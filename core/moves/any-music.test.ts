@@ -4,7 +4,8 @@ import { type Music, musicFrom } from '../beats/music';
 import type { FrameTable } from '../clip/frame-table';
 import { pathFrames, sampleFrames, spanPath, staysInside } from '../path/path';
 import { rational } from '../time/rational';
-import { type ChainStep, applyChain, moveById } from './registry';
+import { applyChain } from './chain';
+import { type ChainStep, moveById } from './registry';
 
 const table: FrameTable = { kind: 'constant', rate: rational(60), count: 600 };
 const rates = fc.constantFrom(rational(24), rational(30), rational(30_000, 1001), rational(60));

@@ -3,8 +3,9 @@ import { type FrameTable, meanRateHz } from '../clip/frame-table';
 import { instantAt, pathLength, spanPath } from '../path/path';
 import { speedAt } from '../path/segment';
 import { rational, toNumber } from '../time/rational';
-import { type RampValues, rampLayout } from './ramp';
-import { applyChain, moveById } from './registry';
+import { type RampValues, rampLayout } from './ramp-layout';
+import { applyChain } from './chain';
+import { moveById } from './registry';
 
 const rate = rational(30);
 const link = (move: string, values: object) => ({

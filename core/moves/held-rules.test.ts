@@ -4,7 +4,8 @@ import { DEFAULT_ENVELOPES } from '../beats/envelope';
 import type { FrameTable } from '../clip/frame-table';
 import { onWholeFrames, pathFrames, pathLength, sampleFrames, spanPath } from '../path/path';
 import { rational } from '../time/rational';
-import { type ChainStep, applyChain, moveById } from './registry';
+import { applyChain } from './chain';
+import { type ChainStep, moveById } from './registry';
 
 const rate = rational(30);
 const table: FrameTable = { kind: 'constant', rate, count: 300 };

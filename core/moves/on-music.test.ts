@@ -11,7 +11,8 @@ import { beatsText, parseBeats } from '../places/beats-text';
 import { bounce } from './bounce';
 import { land } from './land';
 import { push } from './push';
-import { applyChain, moveById } from './registry';
+import { applyChain } from './chain';
+import { moveById } from './registry';
 import { surge } from './surge';
 
 const rate = rational(30);

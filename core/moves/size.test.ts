@@ -6,7 +6,8 @@ import { DEFAULT_ENVELOPES } from '../beats/envelope';
 import { type TimePath, sampleFrames } from '../path/path';
 import { evenSegment } from '../path/segment';
 import { rational } from '../time/rational';
-import { MOVES, applyChain, moveById } from './registry';
+import { applyChain } from './chain';
+import { MOVES, moveById } from './registry';
 
 const rate = rational(30);
 const table: FrameTable = { kind: 'constant', rate, count: 9000 };

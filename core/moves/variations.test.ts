@@ -5,7 +5,8 @@ import { pathFrames, spanPath, staysInside } from '../path/path';
 import { rational } from '../time/rational';
 import { lengthened, mirrored, mixed, repeated, shifted, thinned } from './pattern-edits';
 import { pattern } from './pattern';
-import { MOVES, applyChain, moveById } from './registry';
+import { applyChain } from './chain';
+import { MOVES, moveById } from './registry';
 import { variationsOf } from './variations';
 
 const table: FrameTable = { kind: 'constant', rate: rational(60), count: 300 };

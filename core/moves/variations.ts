@@ -1,7 +1,7 @@
 import { type TimePath, pathFrames } from '../path/path';
 import { type Place, isPlace } from '../places/place';
 import { withoutPlaces } from './place-values';
-import { applyChain } from './registry';
+import { applyChain } from './chain';
 import type { AnyMove, MoveContext } from './move';
 import { type Random, seeded } from './random';
 

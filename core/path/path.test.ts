@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import type { FrameTable } from '../clip/frame-table';
-import { applyChain, moveById } from '../moves/registry';
+import { applyChain } from '../moves/chain';
+import { moveById } from '../moves/registry';
 import { STANDARD_RATES, rational } from '../time/rational';
 import {
   instantAt,

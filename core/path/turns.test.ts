@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { joinsOf, loopJoin } from '../checks/joins';
 import type { FrameTable } from '../clip/frame-table';
-import { applyChain, moveById } from '../moves/registry';
+import { applyChain } from '../moves/chain';
+import { moveById } from '../moves/registry';
 import { rational } from '../time/rational';
 import { pathLength, sampleFrames, sampleInstants, spanPath } from './path';
 

@@ -1,13 +1,7 @@
 import { current, produce } from 'immer';
 import { withoutPlaces } from '../moves/place-values';
-import {
-  type AppliedStep,
-  type Zone,
-  ZoneSchema,
-  moveById,
-  type ChainStep,
-  valuesOf,
-} from '../moves/registry';
+import type { AppliedStep } from '../moves/chain';
+import { type Zone, ZoneSchema, moveById, type ChainStep, valuesOf } from '../moves/registry';
 import { withoutMark } from '../places/moved';
 import { type Rational, toNumber } from '../time/rational';
 import { lookAtRate, pieceAtRate } from './at-rate';

@@ -4,7 +4,8 @@ import { type FrameTable, frameCount, readAt, meanRateHz } from '../clip/frame-t
 import { type Music, musicFrom, musicOf } from '../beats/music';
 import { type Brought, NOTHING_BROUGHT } from '../looks/brought';
 import { listensToMusic, withPlaces } from '../places/place';
-import { type AppliedStep, applyChain, moveById, valuesOf } from '../moves/registry';
+import { type AppliedStep, applyChain } from '../moves/chain';
+import { moveById, valuesOf } from '../moves/registry';
 import { type TimePath, onWholeFrames, sampleFrames, spanPath, pathLength, joinPaths } from '../path/path';
 import { LONGEST_S } from '../path/limits';
 import { type Size, framed } from '../steady/framing';

@@ -1,6 +1,7 @@
 import { musicFrom } from '../beats/music';
 import { type FrameTable, readAt } from '../clip/frame-table';
-import { type ChainStep, stepGround, valuesOf } from '../moves/registry';
+import { stepGround } from '../moves/chain';
+import { type ChainStep, valuesOf } from '../moves/registry';
 import { runOf } from '../path/makers';
 import type { TimePath } from '../path/path';
 import { removeStep, setZone } from './actions';

@@ -1,6 +1,7 @@
 import { produce } from 'immer';
 import { workOut } from '../moves/place-values';
-import { type ChainStep, applyChain, moveById, valuesOf } from '../moves/registry';
+import { applyChain } from '../moves/chain';
+import { type ChainStep, moveById, valuesOf } from '../moves/registry';
 import type { AnyMove, MoveContext, PartLength } from '../moves/move';
 import { type Making, runOf, runsMadeBy } from '../path/makers';
 import { type TimePath, pathLength } from '../path/path';

@@ -3,7 +3,7 @@ import { musicFrom, musicOf } from '../beats/music';
 import { DEFAULT_ENVELOPES } from '../beats/envelope';
 import { type FrameTable, meanRateHz } from '../clip/frame-table';
 import { LookSchema } from '../looks/look';
-import { applyChain } from '../moves/registry';
+import { applyChain } from '../moves/chain';
 import { pathFrames, spanPath } from '../path/path';
 import { compilePiece } from '../project/compile';
 import { newProject } from '../project/new-project';

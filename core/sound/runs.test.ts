@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import type { FrameTable } from '../clip/frame-table';
-import { applyChain, moveById } from '../moves/registry';
+import { applyChain } from '../moves/chain';
+import { moveById } from '../moves/registry';
 import { onWholeFrames, pathFrames, spanPath } from '../path/path';
 import { rational, toNumber } from '../time/rational';
 import { soundAlong } from './follow';

@@ -1,7 +1,8 @@
 import { Box, ButtonBase } from '@mui/material';
 import { addStep } from '@skipback/core/project/actions';
 import type { AnyMove } from '@skipback/core/moves/move';
-import { MOVES, applyChain } from '@skipback/core/moves/registry';
+import { applyChain } from '@skipback/core/moves/chain';
+import { MOVES } from '@skipback/core/moves/registry';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { useEffect, useRef } from 'react';
 import { MoveShape } from '../parts/move-shape';

@@ -2,13 +2,8 @@ import { withEdge } from '@skipback/core/edit/ordered';
 import { useSaying } from '../notices';
 import { useTip } from '../commands/use-commands';
 import { Box, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
-import {
-  type AppliedStep,
-  type ChainStep,
-  type Zone,
-  moveById,
-  valuesOf,
-} from '@skipback/core/moves/registry';
+import type { AppliedStep } from '@skipback/core/moves/chain';
+import { type ChainStep, type Zone, moveById, valuesOf } from '@skipback/core/moves/registry';
 import type { Notice } from '@skipback/core/notice';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import type { Place } from '@skipback/core/places/place';

@@ -1,4 +1,5 @@
-import { type ChainStep, type Zone, stepGround } from '@skipback/core/moves/registry';
+import { stepGround } from '@skipback/core/moves/chain';
+import type { ChainStep, Zone } from '@skipback/core/moves/registry';
 import { pathLength } from '@skipback/core/path/path';
 import { resolvePlace } from '@skipback/core/places/resolve';
 import type { CompiledPiece } from '@skipback/core/project/compile';

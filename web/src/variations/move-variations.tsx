@@ -1,7 +1,8 @@
 import { isPlace } from '@skipback/core/places/place';
 import { type Telling, placeText } from '@skipback/core/places/words';
 import { type AnyMove, inFrames } from '@skipback/core/moves/move';
-import { applyChain, moveById, valuesOf, contextsOf } from '@skipback/core/moves/registry';
+import { applyChain, contextsOf } from '@skipback/core/moves/chain';
+import { moveById, valuesOf } from '@skipback/core/moves/registry';
 import { variationsOf } from '@skipback/core/moves/variations';
 import { sampleFrames } from '@skipback/core/path/path';
 import { setStepValues } from '@skipback/core/project/actions';

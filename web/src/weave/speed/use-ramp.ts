@@ -1,7 +1,9 @@
-import { stepGround, valuesOf } from '@skipback/core/moves/registry';
+import { stepGround } from '@skipback/core/moves/chain';
+import { valuesOf } from '@skipback/core/moves/registry';
 import { isPlace } from '@skipback/core/places/place';
 import { resolvePlace } from '@skipback/core/places/resolve';
-import { type RampLayout, type RampValues, ramp, rampLayout } from '@skipback/core/moves/ramp';
+import { ramp } from '@skipback/core/moves/ramp';
+import { type RampLayout, type RampValues, rampLayout } from '@skipback/core/moves/ramp-layout';
 import { pathLength } from '@skipback/core/path/path';
 import { addStep, setStepValues } from '@skipback/core/project/actions';
 import type { CompiledPiece } from '@skipback/core/project/compile';

@@ -17,7 +17,8 @@ import {
 } from '@skipback/core/moves/pattern-edits';
 import { addStep, setStepValues } from '@skipback/core/project/actions';
 import { frameAt } from '@skipback/core/clip/frame-table';
-import { applyChain, valuesOf } from '@skipback/core/moves/registry';
+import { applyChain } from '@skipback/core/moves/chain';
+import { valuesOf } from '@skipback/core/moves/registry';
 import { instantAt, pathLength } from '@skipback/core/path/path';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { seconds, frame } from '@skipback/core/time/units';

@@ -1,4 +1,5 @@
-import { moveById, partOf, stepGround, valuesOf } from '@skipback/core/moves/registry';
+import { partOf, stepGround } from '@skipback/core/moves/chain';
+import { moveById, valuesOf } from '@skipback/core/moves/registry';
 import { later } from '@skipback/core/places/moved';
 import { type Place, inClip } from '@skipback/core/places/place';
 import { sourceOf } from '@skipback/core/places/resolve';
