@@ -266,7 +266,9 @@ test('the step grid: painted by pointer and keys, changed as a whole, exact in t
   await page.getByRole('button', { name: 'Repeat', exact: true }).click();
   await page.getByRole('button', { name: 'Shift →' }).click();
   await page.getByRole('button', { name: 'Mirror' }).click();
-  await expect(page.getByLabel('Pattern: Steps', { exact: true })).toHaveValue('3> 2< @mark_1< 3> 2< @mark_1<');
+  await expect(page.getByLabel('Pattern: Steps', { exact: true })).toHaveValue(
+    '3> 2< @mark_1< 3> 2< @mark_1<',
+  );
   await page.getByRole('button', { name: 'Thin out' }).click();
   await expect(page.getByLabel('Pattern: Steps', { exact: true })).toHaveValue('3> . @mark_1< . 2< .');
   await page.keyboard.press('Control+z');

@@ -22,7 +22,11 @@ export type AccentKey = GoneAccent;
 export const isAccent = (a: Accent, key: AccentKey | null): boolean =>
   key !== null && a.band === key.band && Math.abs(a.at - key.at) < 1e-6;
 
-const inOrder = (accents: readonly Accent[]): Accent[] => accents.toSorted((a, b) => a.at - b.at);
+const BANDS: readonly Band[] = ['low', 'mid', 'high'];
+
+/** As they are found: by time, and at one time kicks before snares before hats. */
+const inOrder = (accents: readonly Accent[]): Accent[] =>
+  accents.toSorted((a, b) => a.at - b.at || BANDS.indexOf(a.band) - BANDS.indexOf(b.band));
 
 /** An accent added by hand, unless its band has one there. */
 export function addedAccent(song: Accents, accent: Omit<Accent, 'hand'>): Accents {

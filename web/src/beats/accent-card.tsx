@@ -9,6 +9,7 @@ import { ChoiceRow } from '../parts/choice-row';
 import { Line } from '../parts/line';
 import { ValueField } from '../parts/value-field';
 import { setBeatsView } from '../state/beats-view';
+import { useSaying } from '../notices';
 import { act } from '../state/project-store';
 import { colors } from '../theme';
 import { Card, Small } from './card';
@@ -17,6 +18,7 @@ const BANDS = (['low', 'mid', 'high'] as const).map((value) => ({ value, label: 
 
 /** The chosen accent: whose it is, how strong, which of its band. */
 export function AccentCard({ song, chosen }: { readonly song: Song; readonly chosen: AccentKey | null }) {
+  const say = useSaying();
   const accent = song.accents.find((a) => isAccent(a, chosen));
   if (!accent)
     return (
@@ -29,8 +31,11 @@ export function AccentCard({ song, chosen }: { readonly song: Song; readonly cho
     );
   const nth = song.accents.filter((a) => a.band === accent.band && a.at <= accent.at).length;
   const set = (change: { strength?: number; band?: Band }) => {
+    if (changedAccent(song, accent, change).accents === song.accents)
+      return void (change.band && say('They have an accent here already.'));
     act('change an accent', (p) => changeAccents(p, (s) => changedAccent(s, accent, change)));
     if (change.band) setBeatsView({ accent: { at: accent.at, band: change.band } });
+    return undefined;
   };
   return (
     <Card title={`Accent: ${ACCENT_WORDS[accent.band]} ${nth}, ${accent.at.toFixed(2)} s`}>

@@ -59,6 +59,8 @@ export function useBeatsCommands({ song, playing, chosen, accent, loop, choose }
   };
   const give = (band: Band) => {
     if (!mine) return first;
+    if (changedAccent(song!, mine, { band }).accents === song!.accents)
+      return band === mine.band ? 'It is theirs already.' : 'They have an accent here already.';
     act('give an accent to another', (p) => changeAccents(p, (s) => changedAccent(s, mine, { band })));
     return setBeatsView({ accent: { at: mine.at, band } });
   };
