@@ -5,7 +5,7 @@ import { expect, setSpan, startWith, test } from './journey';
 import { withClicks } from './music-hands';
 
 /** `npm run monkey` does two thousand; with the other journeys, as many as there is time for. */
-const ACTIONS = Number(process.env['MONKEY_ACTIONS'] ?? 120);
+const ACTIONS = Number(process.env['MONKEY_ACTIONS'] ?? 90);
 const SEED = Number(process.env['MONKEY_SEED'] ?? 20261201);
 
 /** Keys that are pressed: all that do something, and some that do not. */

@@ -346,3 +346,18 @@ describe('what a look comes to is a mean of before and after, whatever it does o
     },
   );
 });
+
+it.each(Array.from({ length: 30 }, (_, i) => i + 2))(
+  'a blur along a line of %i pixels leaves the picture where it is',
+  (length) => {
+    const width = 121;
+    const row = grey(...Array.from({ length: width }, (_, x) => (x === 60 ? 255 : 0)));
+    const [across] = values(drawn([row], 'blur', { kind: 'along', angle: 0, length }));
+    const sum = across!.reduce((a, b) => a + b, 0);
+    const centre = across!.reduce((a, v, x) => a + v * x, 0) / sum;
+    expect(sum).toBeGreaterThan(100);
+    const lit = across!.filter((v) => v > 0).length;
+    // As many pixels on either side; of an even number there is one more on one of them.
+    expect(Math.abs(centre - 60)).toBeLessThan(lit % 2 === 1 ? 0.12 : 0.6);
+  },
+);

@@ -319,12 +319,25 @@ export class Surface {
 
   /** Means over a line of (dx, dy) pixels, centred: passes that double what the ones before have gathered. */
   blurAlong(dx: number, dy: number): void {
+    /**
+     * How far the picture lies off by now, in halves of a pixel: a pass of an odd way puts it half a pixel aside, the next
+     * such pass back. A line of an odd number of pixels ends in its middle; one of an even number has none.
+     */
+    const off = [0, 0];
+    const from = (way: number, axis: 0 | 1): number => {
+      const odd = way % 2 !== 0;
+      // One way and the other in turn.
+      const begins =
+        odd && off[axis]! > 0 ? Math.ceil(-way / 2 - 0.5) : odd ? Math.floor(-way / 2 + 0.5) : -way / 2;
+      off[axis] = off[axis]! + 2 * begins + way;
+      return begins;
+    };
     this.inPasses(Math.hypot(dx, dy), (share, up) => {
-      const [x, y] = [dx * share, dy * share];
-      const [x0, y0] = [-Math.round(x / 2), -Math.round(y / 2)];
+      const [x, y] = [Math.round(dx * share), Math.round(dy * share)];
+      const [x0, y0] = [from(x, 0), from(y, 1)];
       this.kernels.meanOfTwo(
         ...([this.seen, this.other, this.width, this.height] as const),
-        ...([x0, y0, Math.round(x) + x0, Math.round(y) + y0, up] as const),
+        ...([x0, y0, x0 + x, y0 + y, up] as const),
       );
       this.swap();
     });
