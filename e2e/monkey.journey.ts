@@ -200,7 +200,7 @@ test('things done at random over three projects leave history, records and scree
       await page.mouse.up();
       if ((await page.locator('.MuiModal-root').count()) === 0) await link.first().click({ timeout: 5000 });
     }
-    if (i % 120 === 119 && page.url().includes('/project/')) await agrees(page, said);
+    if (i % 90 === 89 && page.url().includes('/project/')) await agrees(page, said);
   }
   for (const project of projects) {
     await calm(page);
