@@ -239,7 +239,7 @@ function ConditionFields({
             label={`${name}, from`}
             value={c.from}
             pieceId={where}
-            width={typeof c.from === 'number' ? 54 : 110}
+            width={typeof c.from === 'number' ? 54 : 136}
             onChange={(from) => onChange({ ...c, from })}
           />
           to
@@ -247,7 +247,7 @@ function ConditionFields({
             label={`${name}, to`}
             value={c.to}
             pieceId={where}
-            width={typeof c.to === 'number' ? 54 : 110}
+            width={typeof c.to === 'number' ? 54 : 136}
             onChange={(to) => onChange({ ...c, to })}
           />
         </>
