@@ -148,7 +148,7 @@ function carryOn(path: TimePath, shoves: readonly Shove[], amount: number, table
     time = at + held + fell;
   });
   stretches.push({ from: 1, to: 1, old: pathLength(path) });
-  return warpPath(path, knotsOf(stretches), table);
+  return warpPath(path, knotsOf(stretches.map((s, part) => ({ ...s, part }))), table);
 }
 
 /** Out and back at each accent, between stretches that stay as they are. Never off the clip. */

@@ -86,7 +86,7 @@ export const surge: Move<Values> = {
       );
     });
     stretches.push({ from: low, to: low, old: end });
-    const result = warpPath(path, knotsOf(stretches), table);
+    const result = warpPath(path, knotsOf(stretches.map((s, part) => ({ ...s, part }))), table);
     const frames = pathFrames(result);
     const used = beats.filter((b) => b < frames).length;
     return {

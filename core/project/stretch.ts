@@ -16,12 +16,15 @@ export interface HeldSegment {
   readonly nth: number;
   readonly from: number;
   readonly to: number;
+  /** Its segments of the path: the first, and the one after its last. */
+  readonly first: number;
+  readonly end: number;
 }
 
 /** The segment that the `index`-th of a path belongs to. */
 export function heldSegment(path: TimePath, index: number): HeldSegment {
   const { run, makers, nth } = runOf(path, index);
-  return { makers, nth, from: run.from, to: run.to };
+  return { makers, nth, ...run };
 }
 
 /** The value that a dragged end changes: of which move, its words, and how many segments follow it. */

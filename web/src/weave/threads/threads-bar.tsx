@@ -36,8 +36,11 @@ function SegmentFacts({ model, segment }: { model: WeaveModel; segment: Ribbon }
   const behind = piece && behindSegment(piece, segment.index);
   const first = useFirst();
   const of = model.piece?.path.segments.length ?? 0;
-  const own = model.piece?.path.segments[segment.index];
-  const mean = own ? (Math.abs(own.to - own.from) / (own.length / model.rateHz)) * 100 : 0;
+  const own = held && piece ? piece.path.segments.slice(held.first, held.end) : [];
+  const way = own.length > 0 ? Math.abs(own.at(-1)!.to - own[0]!.from) : 0;
+  const mean = frames > 0 ? (way / (frames / model.rateHz)) * 100 : 0;
+  const ends = model.ribbons.filter((r) => r.pieceId === segment.pieceId);
+  const [begins, stops] = [ends[held?.first ?? 0] ?? segment, ends[(held?.end ?? 1) - 1] ?? segment];
   const stretch = (length: number) => {
     if (length < 1 || length > 1_000_000) return false;
     if (piece) act('stretch a segment', (p) => stretchSegment(p, piece, segment.index, length, freshId));
@@ -89,7 +92,7 @@ function SegmentFacts({ model, segment }: { model: WeaveModel; segment: Ribbon }
         </Box>
       )}
       <Box sx={{ fontFamily: mono }}>
-        source {Math.round(segment.sourceFrom) + first} to {Math.round(segment.sourceTo) + first}
+        source {Math.round(begins.sourceFrom) + first} to {Math.round(stops.sourceTo) + first}
       </Box>
     </Box>
   );
