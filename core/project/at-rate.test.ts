@@ -50,18 +50,18 @@ it('at another rate everything is at the same instant, and as long', () => {
         newPiece('a', 'c', table),
       );
       project = actions.setSpan(project, 'a', { in: 40, out: 140 }, 300);
+      let fastest = 1;
       chain.forEach(([move, values], i) => {
         project = actions.addStep(project, 'a', {
           ...{ id: `s${i}`, move },
           values: { ...moveById(move)!.defaults, ...values },
         });
+        fastest = Math.max(fastest, ...sampleSpeeds(compiled(project).path).map(Math.abs));
       });
       const times = hz / 30;
-      const { path } = compiled(project);
-      const before = sampleInstants(path);
       // What is held is the middle of a frame, at another rate that of a shorter one: less than a frame away.
-      const fastest = Math.max(1, ...Array.from(sampleSpeeds(path), Math.abs));
       const near = Math.max(0.04, fastest / 30);
+      const before = sampleInstants(compiled(project).path);
       const after = sampleInstants(compiled(at(project, hz)).path);
       expect(Math.abs(after.length - before.length * times)).toBeLessThanOrEqual(times);
       const off = Array.from(before, (t, i) => {
