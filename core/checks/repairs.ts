@@ -85,7 +85,7 @@ export function repairsFor(compiled: CompiledProject, project: Project): Repair[
 
 const wayBack = (piece: Piece): Repair => ({
   mends: 'loop',
-  words: 'Add a way back',
+  words: 'Add a return trip',
   apply: (p, newId) => addStep(p, piece.id, { id: newId(), move: 'boomerang', values: { trips: 1 } }),
 });
 

@@ -102,6 +102,8 @@ export type Cost = 'light' | 'middle' | 'heavy';
 export interface Treatment<V, D> {
   readonly id: string;
   readonly name: string;
+  /** What else it is called in the trade, for who looks for it by that. */
+  readonly also?: string;
   readonly summary: string;
   readonly schema: z.ZodType<V>;
   readonly defaults: V;

@@ -54,6 +54,8 @@ function paceFor(path: TimePath, trips: number, values: Values, table: FrameTabl
 export const boomerang: Move<Values> = {
   id: 'boomerang',
   name: 'Boomerang',
+  group: 'there',
+  also: 'loop, ping-pong, bounce, there and back',
   summary: 'There and back, as many round trips as you like.',
   schema,
   defaults: {
@@ -159,10 +161,10 @@ export const boomerang: Move<Values> = {
     },
   ],
   mends: (finding, { ends, turn }, { inside }) => {
-    if (finding === 'loop' && ends === 'away') return { words: 'End home', values: { ends: 'home' } };
-    if (finding === 'doubled' && turn === 'twice') return { words: 'Turn once', values: { turn: 'once' } };
+    if (finding === 'loop' && ends === 'away') return { words: 'End at the start', values: { ends: 'home' } };
+    if (finding === 'doubled' && turn === 'twice') return { words: 'Show the turn frame once', values: { turn: 'once' } };
     if (finding === 'skip' && ends === 'home' && inside)
-      return { words: 'Leave forward', values: { ends: 'away' } };
+      return { words: 'End going forward', values: { ends: 'away' } };
     return undefined;
   },
   views: ({ backPercent, backLength, ends, backBy }, key, to, { before, after }) => {

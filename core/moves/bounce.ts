@@ -48,6 +48,8 @@ function turnsOn({ on, least }: Values, music: Music): number[] {
 export const bounce: Move<Values> = {
   id: 'bounce',
   name: 'Bounce',
+  group: 'there',
+  also: 'ping-pong, zigzag, turns on beats',
   listens: ({ on }) => on !== 'frames',
   summary: 'Back and forth between chosen frames of the clip, one leg after another.',
   schema,

@@ -21,6 +21,8 @@ export function startThatFits(total: number, over: number, to: number): number {
 export const coast: Move<Values> = {
   id: 'coast',
   name: 'Coast',
+  group: 'pace',
+  also: 'slow to a stop, inertia, brake',
   summary: 'Runs down from one speed to another, like a wheel let go.',
   schema,
   defaults: { from: 300, to: 2, over: 60 },

@@ -114,6 +114,8 @@ function readPoints(typed: string, reading: Reading = PLAIN_READING): unknown {
 export const curve: Move<Values> = {
   id: 'curve',
   name: 'Curve',
+  group: 'hand',
+  also: 'time remap, keyframes, graph',
   summary: 'A path drawn by hand, point by point; it stands for everything above it.',
   schema,
   defaults: {

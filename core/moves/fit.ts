@@ -58,6 +58,8 @@ const WAYS: Record<Values['by'], Way> = {
 export const fit: Move<Values> = {
   id: 'fit',
   name: 'Fit',
+  group: 'pace',
+  also: 'length, duration, stretch to time',
   summary: 'Brings everything before it to an exact length.',
   schema,
   defaults: { length: 240, by: 'repeats' },

@@ -18,6 +18,8 @@ const PARTS = ['before the hold', 'hold', 'after the hold'];
 export const hold: Move<Values> = {
   id: 'hold',
   name: 'Hold',
+  group: 'stop',
+  also: 'freeze frame, pause, still, stop',
   summary: 'Freezes one frame; the rest goes on after it, or runs on under it.',
   schema,
   defaults: { at: 30, length: 20, then: 'inserts' },

@@ -38,6 +38,8 @@ type Values = z.infer<typeof schema>;
 export const land: Move<Values> = {
   id: 'land',
   name: 'Land',
+  group: 'music',
+  also: 'sync, hit point, on the beat',
   summary: 'Puts a frame of the clip exactly on a beat, or two on two.',
   schema,
   listens: () => true,

@@ -72,6 +72,16 @@ export const inFrames = <V>(
 ): field is Field<V> & { kind: 'length' | 'place'; min: number; max: number } =>
   field.kind === 'length' || field.kind === 'place';
 
+/** What moves are for, in the order in which they are offered, and what that is called. */
+export const MOVE_GROUPS = {
+  there: 'There and back',
+  stop: 'Stop and stutter',
+  pace: 'Pace',
+  music: 'On the music',
+  hand: 'By hand',
+} as const;
+export type MoveGroup = keyof typeof MOVE_GROUPS;
+
 /** What a check may find that a move can mend. */
 export type Finding = 'loop' | 'doubled' | 'skip' | 'ran-out';
 
@@ -126,6 +136,10 @@ export interface LeftOut {
 export interface Move<V> {
   readonly id: string;
   readonly name: string;
+  /** What it is for, among the cards. */
+  readonly group: MoveGroup;
+  /** What else it is called in the trade, for who looks for it by that. */
+  readonly also?: string;
   /** One sentence for the card and the help. */
   readonly summary: string;
   readonly schema: z.ZodType<V>;

@@ -86,6 +86,8 @@ function fromText(from: unknown, telling: Telling | undefined): string {
 export const pattern: Move<PatternValues> = {
   id: 'pattern',
   name: 'Pattern',
+  group: 'hand',
+  also: 'step sequencer, grid, rhythm',
   jumps: true,
   summary: 'Any order of slices, step by step: forward, backward, held.',
   schema,

@@ -25,6 +25,8 @@ const OUT_FRAMES = 2;
 export const push: Move<Values> = {
   id: 'push',
   name: 'Push',
+  group: 'music',
+  also: 'kick, hit, jolt',
   summary: 'Every kick shoves time forward, and lets it go on or come back.',
   schema,
   listens: () => true,

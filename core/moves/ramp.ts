@@ -32,6 +32,8 @@ const wordsOf = (at: unknown, telling: Telling = PLAIN_TELLING): string => {
 export const ramp: Move<RampValues> = {
   id: 'ramp',
   name: 'Ramp',
+  group: 'pace',
+  also: 'speed ramp, ease, time remap, slow to fast',
   summary: 'A speed for each stretch, with eased changes between them.',
   schema: rampSchema,
   defaults: {

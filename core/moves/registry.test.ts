@@ -30,6 +30,7 @@ const schema = z.object({ length: z.int().min(1).max(1000) });
 const poster: Move<z.infer<typeof schema>> = {
   id: 'poster',
   name: 'Poster',
+  group: 'stop',
   summary: 'Shows the first frame, and nothing else.',
   schema,
   defaults: { length: 30 },

@@ -26,6 +26,8 @@ const frameOrMark = (place: SourcePlace | undefined): number | SourcePlace | und
 export const rewind: Move<Values> = {
   id: 'rewind',
   name: 'Rewind',
+  group: 'there',
+  also: 'reverse, backwards, spin back',
   summary: 'Runs back to a frame of the clip, then plays on.',
   schema,
   defaults: { from: 'end', at: 30, to: 0, percent: 200 },

@@ -40,6 +40,8 @@ function stroke(slice: TimePath, frames: number, shape: Values['shape'], table: 
 export const scratch: Move<Values> = {
   id: 'scratch',
   name: 'Scratch',
+  group: 'stop',
+  also: 'turntable, back and forth',
   summary: 'Works a short slice back and forth, and leaves going forward.',
   schema,
   defaults: { at: 20, slice: 6, strokes: 4, shape: 'even', faster: 0 },

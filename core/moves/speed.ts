@@ -22,6 +22,8 @@ type Values = z.infer<typeof schema>;
 export const speed: Move<Values> = {
   id: 'speed',
   name: 'Speed',
+  group: 'pace',
+  also: 'slow motion, slow-mo, fast, reverse, backward, half speed, time stretch, duration',
   summary: 'Plays everything faster or slower, forward or backward.',
   schema,
   defaults: { by: 'percent', percent: 50, length: 60, direction: 'forward', ease: 0 },

@@ -18,6 +18,8 @@ type Values = z.infer<typeof schema>;
 export const spool: Move<Values> = {
   id: 'spool',
   name: 'Spool',
+  group: 'there',
+  also: 'fast-forward, rewind tape, wind',
   summary: 'Winds through at 2 to 30 times the speed, eased in and out; back as a tape would.',
   schema,
   defaults: { factor: 8, direction: 'forward', ease: 6 },

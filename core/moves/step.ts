@@ -13,6 +13,8 @@ type Values = z.infer<typeof schema>;
 export const step: Move<Values> = {
   id: 'step',
   name: 'Step',
+  group: 'stop',
+  also: 'stop motion, step printing, low frame rate, strobe',
   jumps: true,
   summary: 'Stop motion: a few pictures a second, each held.',
   schema,

@@ -20,6 +20,8 @@ type Values = z.infer<typeof schema>;
 export const surge: Move<Values> = {
   id: 'surge',
   name: 'Surge',
+  group: 'music',
+  also: 'pulse, speed on beats',
   summary: 'Crawls along and bursts forward on the beats.',
   schema,
   listens: () => true,

@@ -22,6 +22,8 @@ function kept(path: TimePath, from: number, length: number): { first: number; en
 export const trim: Move<Values> = {
   id: 'trim',
   name: 'Trim',
+  group: 'hand',
+  also: 'cut off, shorten, crop in time',
   summary: 'Keeps only a stretch of everything before it.',
   schema,
   defaults: { from: 0, length: 60, looks: 'here' },

@@ -68,7 +68,7 @@ createRoot(document.getElementById('root')!).render(
         action={(key) => <Read of={key} />}
         autoHideDuration={2400}
         transitionDuration={0}
-        anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
         Components={{ default: Notice, error: Notice, warning: Notice }}
       >
         <NewVersion />

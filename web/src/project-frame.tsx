@@ -1,18 +1,22 @@
-import { Box, Button } from '@mui/material';
+import { Box } from '@mui/material';
 import type { Project } from '@skipback/core/project/schema';
-import { CircleQuestionMark, Disc3, History, Redo2, Undo2 } from 'lucide-react';
+import { CircleQuestionMark, History, Redo2, Undo2 } from 'lucide-react';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
-import { Link, useLocation, useNavigate } from 'react-router';
+import { useLocation, useNavigate } from 'react-router';
 import { HistorySheet } from './bench/history-sheet';
 import { VersionFlip } from './bench/version-flip';
 import { CommandButton } from './commands/command-button';
-import { useCommand, useCommands } from './commands/use-commands';
+import { useCommands } from './commands/use-commands';
+import { commandFinds } from './finder/command-finds';
+import { Finder, FinderField } from './finder/finder';
+import { openFinder, useFinds } from './finder/finds';
 import { HelpSheet } from './help/help-sheet';
+import { useSaying } from './notices';
 import { DropZone } from './parts/drop-zone';
 import { TopBar } from './parts/top-bar';
 import { useClips } from './state/library';
-import { useOpen } from './state/open';
 import { flip, redo, undo, useCanRedo, useCanUndo } from './state/project-store';
+import { useProjectList } from './state/project-list';
 import { useSaveFile } from './state/use-save-file';
 
 const VIEWS = { '': 'Weave', '/beats': 'Beats', '/render': 'Render' } as const;
@@ -47,42 +51,46 @@ export function ProjectFrame({
     history: () => setHistory(historyButton.current),
     flip: () => `Version ${flip()}`,
     help: () => setHelp(true),
+    find: () => openFinder(),
     saveFile,
     toShelf: to('/'),
     ...(view !== 'Weave' && { toWeave: to(home) }),
     ...(view !== 'Beats' && { toBeats: to(`${home}/beats`) }),
     ...(view !== 'Render' && { render: to(`${home}/render`) }),
   });
+  const say = useSaying();
+  const projects = useProjectList();
+  useFinds(() => [
+    ...commandFinds(say),
+    ...projects
+      .filter((other) => other.id !== project.id)
+      .map(({ id, name }) => ({
+        ...{ id: `project ${id}`, kind: 'project' as const, name, says: 'Open it' },
+        run: to(`/project/${id}`),
+      })),
+  ]);
   const main = useFocusOnView(pathname);
   return (
     <DropZone says={view !== 'Weave'}>
       <title>{`${project.name} · ${view} · Skip Back`}</title>
       <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%' }}>
         <TopBar project={project}>
-          <VersionFlip />
-          <CommandButton id="undo">
-            <Undo2 size={18} />
-          </CommandButton>
-          <CommandButton id="redo">
-            <Redo2 size={18} />
-          </CommandButton>
-          <Hand />
-          <CommandButton id="history" name="History" ref={historyButton}>
-            <History size={18} />
-          </CommandButton>
+          <FinderField />
+          <Box role="group" aria-label="What was done" sx={{ display: 'flex', alignItems: 'center' }}>
+            <CommandButton id="undo">
+              <Undo2 size={18} />
+            </CommandButton>
+            <CommandButton id="redo">
+              <Redo2 size={18} />
+            </CommandButton>
+            <CommandButton id="history" name="History" ref={historyButton}>
+              <History size={18} />
+            </CommandButton>
+            <VersionFlip />
+          </Box>
           <CommandButton id="help">
             <CircleQuestionMark size={18} />
           </CommandButton>
-          {view !== 'Render' && (
-            <Button
-              variant="contained"
-              component={Link}
-              to={`${home}/render`}
-              disabled={project.pieces.length === 0}
-            >
-              Render
-            </Button>
-          )}
         </TopBar>
         <Box
           ref={main}
@@ -94,21 +102,9 @@ export function ProjectFrame({
         </Box>
       </Box>
       <HistoryOf project={project} anchor={history} onClose={() => setHistory(null)} />
+      <Finder />
       <HelpSheet open={help} onClose={() => setHelp(false)} />
     </DropZone>
-  );
-}
-
-/** Where a view plays by hand. */
-function Hand() {
-  const byHand = useOpen((s) => s.byHand);
-  const { here } = useCommand('hand');
-  return (
-    here && (
-      <CommandButton id="hand" pressed={byHand}>
-        <Disc3 size={18} />
-      </CommandButton>
-    )
   );
 }
 

@@ -143,7 +143,7 @@ export function ProjectRoute() {
     const stop = startAutosave(data.revision, data.unsaved);
     if (data.lost) enqueueSnackbar(data.lost, { ...CAUTION, autoHideDuration: 12_000 });
     const { files, offersRecipes, plays } = takeOpening();
-    if (offersRecipes) setOpen({ offered: 'recipes' });
+    if (offersRecipes) setOpen({ offered: 'recipes', offerOpen: true });
     if (plays) transport.playWhenReady();
     if (files.length > 0) void importFiles(files);
     return () => {

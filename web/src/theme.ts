@@ -54,8 +54,7 @@ export const theme = createTheme({
         'html, body, #root': { height: '100%' },
         body: { overscrollBehavior: 'none', fontSize: 13.5 },
         ':focus-visible': { outline: `2px solid ${colors.ink}`, outlineOffset: 2 },
-        // Notices lie in the picture's upper left corner: neither the views nor what is worked with on the picture is covered.
-        '.notistack-SnackbarContainer': { top: `${BAR_HEIGHT}px !important`, left: '300px !important' },
+        // Notices lie at the foot of the column: neither the picture nor what is worked with on it is covered.
         '.notistack-SnackbarContainer *': { minWidth: '0 !important' },
         '::-webkit-scrollbar': { width: 8, height: 8 },
         '::-webkit-scrollbar-thumb': { background: colors.line, borderRadius: 4 },

@@ -8,6 +8,7 @@ type Values = z.infer<typeof schema>;
 export const backdrop: Treatment<Values, Values> = {
   id: 'backdrop',
   name: 'Backdrop',
+  also: 'background, isolate, blur the background, desaturate',
   summary: 'Everything outside a region out of focus, darker, without colour.',
   schema,
   defaults: { blur: 18, dark: 35, saturation: 30 },

@@ -12,6 +12,7 @@ type Values = z.infer<typeof schema>;
 export const blur: Treatment<Values, Values> = {
   id: 'blur',
   name: 'Blur',
+  also: 'gaussian, directional, zoom blur',
   summary: 'Along a direction, towards the middle, or round; in bursts when it is driven.',
   schema,
   defaults: { kind: 'along', angle: 0, length: 60, amount: 12 },

@@ -21,6 +21,7 @@ const INVERTED = tableOf((x) => 1 - x);
 export const flash: Treatment<Values, Drawing> = {
   id: 'flash',
   name: 'Flash',
+  also: 'white, blink, hit',
   summary:
     'A hit of white, a colour, the negative or hard black and white, fading from the start of its stretch.',
   schema,

@@ -52,6 +52,7 @@ const curveOf = ({ exposure, contrast, shadows, middles, highlights }: Drawing) 
 export const grade: Treatment<Values, Drawing> = {
   id: 'grade',
   name: 'Grade',
+  also: 'colour correction, LUT, contrast, saturation, levels',
   summary: 'Exposure, contrast, saturation, warmth, and colour tables from a .cube file.',
   schema,
   defaults: {

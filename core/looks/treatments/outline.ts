@@ -28,6 +28,7 @@ const number = (
 export const outline: Treatment<Values, Values> = {
   id: 'outline',
   name: 'Outline',
+  also: 'edge, glow, contour',
   summary: 'Glowing edges, which may wander off the picture and come home.',
   schema,
   defaults: {

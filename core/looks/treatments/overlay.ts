@@ -39,6 +39,7 @@ interface Drawing {
 export const overlay: Treatment<Values, Drawing> = {
   id: 'overlay',
   name: 'Overlay',
+  also: 'blend, double exposure, composite',
   summary:
     'A clip or a picture on top: dust, light, a burst of lines, a title; it repeats as long as it is wanted.',
   schema,

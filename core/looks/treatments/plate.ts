@@ -20,6 +20,7 @@ const NEAR = 24;
 export const plate: Treatment<Values, Drawing> = {
   id: 'plate',
   name: 'Plate',
+  also: 'clean plate, remove, mask',
   summary: 'A clean picture of the place on top, through a region, so that things pass behind it.',
   schema,
   defaults: { clip: '', frame: 0, x: 0, y: 0 },

@@ -27,6 +27,7 @@ export const EDGES_FIELD: LookField = {
 export const punch: Treatment<Values, Values> = {
   id: 'punch',
   name: 'Punch',
+  also: 'zoom, scale, bump',
   summary: 'Closer, aside or turned at once; driven by beats it bounces and comes home.',
   schema,
   defaults: { zoom: 120, x: 0, y: 0, angle: 0, edges: 'mirrored' },

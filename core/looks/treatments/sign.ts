@@ -50,6 +50,7 @@ const FINE = 4;
 export const sign: Treatment<Values, Drawing> = {
   id: 'sign',
   name: 'Sign',
+  also: 'play symbol, fast-forward sign, timecode',
   summary: 'A blinking arrow for the way it plays, and a counter.',
   schema,
   defaults: {

@@ -16,6 +16,7 @@ const FARTHEST = 30;
 export const smear: Treatment<Values, never> = {
   id: 'smear',
   name: 'Smear',
+  also: 'frame averaging, long exposure, light trails',
   summary: 'The mean of frames before and after; held at some pictures a second it is step printing.',
   schema,
   defaults: { back: 3, on: 3, weights: 'even', rate: 0, counts: 'clip' },

@@ -27,6 +27,7 @@ const shift = (key: string, label: string): LookField => ({
 export const split: Treatment<Values, Values> = {
   id: 'split',
   name: 'Split',
+  also: 'RGB split, chromatic aberration, glitch, colour shift',
   summary: 'Red, green and blue out of register, each shifted its own way.',
   schema,
   defaults: { redX: 14, redY: 0, greenX: 0, greenY: 0, blueX: -14, blueY: 0, turn: 0 },

@@ -19,6 +19,7 @@ const whole = (n: number, least: number) => Math.max(least, Math.round(n));
 export const strobe: Treatment<Values, Drawing> = {
   id: 'strobe',
   name: 'Strobe',
+  also: 'flicker, blink',
   summary: 'Black, white or the negative for some frames, the picture for some, again and again.',
   schema,
   defaults: { what: 'black', on: 3, off: 9, phase: 0, colour: '#5b8cff' },

@@ -9,6 +9,7 @@ type Values = z.infer<typeof schema>;
 export const tint: Treatment<Values, Values> = {
   id: 'tint',
   name: 'Tint',
+  also: 'colorize, monochrome, duotone',
   summary: 'A coloured copy of a region, beside it or on it.',
   schema,
   defaults: { colour: '#4fb6d8', depth: 100, x: 60, y: 0 },

@@ -40,6 +40,7 @@ const isLaid = (values: Record<string, unknown>): boolean => values['blend'] !==
 export const trail: Treatment<Values, Drawing> = {
   id: 'trail',
   name: 'Trail',
+  also: 'echo, ghost, motion trail',
   summary: 'Delayed copies, each fainter; they come and leave one after the other.',
   schema,
   defaults: {

@@ -14,6 +14,7 @@ type Values = z.infer<typeof schema>;
 export const vignette: Treatment<Values, Values> = {
   id: 'vignette',
   name: 'Vignette',
+  also: 'dark corners',
   summary: 'Dark or coloured edges.',
   schema,
   defaults: { amount: 70, size: 70, soft: 60, round: 60, colour: '#000000' },

@@ -40,6 +40,7 @@ const SWING = 90;
 export const wornTape: Treatment<Values, Drawing> = {
   id: 'worn-tape',
   name: 'Worn tape',
+  also: 'VHS, glitch, noise, tracking lines',
   summary: 'Streaks, swaying lines, grain and bleeding colours, as tape that is spooled shows them.',
   schema,
   defaults: { streaks: 14, length: 60, wobble: 6, noise: 12, grey: 40, bleed: 8, seed: 1, sound: 'yes' },

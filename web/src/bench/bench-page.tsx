@@ -15,13 +15,18 @@ import { select, useSelection } from '../state/selection';
 import { useTold } from '../state/told';
 import { useCopies } from '../state/small-copies';
 import { transport } from '../state/transport';
-import { Offer } from '../looks/offer';
+import { useFinds } from '../finder/finds';
+import { useRecipes } from '../recipes/own-recipes';
+import { usePutRecipe } from '../recipes/use-put-recipe';
+import { useFirst } from '../state/counting';
 import { useMix } from '../state/use-mix';
 import { colors } from '../theme';
 import { Weave } from '../weave/weave';
-import { Chain } from './chain';
+import { ClipsRow } from '../weave/weave-bar';
+import { benchFinds } from './bench-finds';
+import { BenchLayout } from './bench-layout';
 import { ClipCards } from './clip-cards';
-import { FileNotices } from './file-notices';
+import { Column } from './column';
 import { OnPicture } from '../picture/on-picture';
 import { Picture } from '../picture/picture';
 import { SafeAreas } from '../picture/safe-areas';
@@ -29,7 +34,7 @@ import { Readouts } from './readouts';
 import { useBenchCommands } from './use-bench-commands';
 import { OpenVariations } from '../variations/open-variations';
 
-/** The main view: moves and clips, the picture, the chain, and the weave under them. */
+/** The main view: the picture, the weave under it, and the column about the selected piece. */
 export function BenchPage({ project }: { readonly project: Project }) {
   const clips = useClips(project);
   const compiled = useCompiled(project, clips);
@@ -70,6 +75,10 @@ export function BenchPage({ project }: { readonly project: Project }) {
   const chooser = useRef<HTMLInputElement>(null);
   useBenchCommands({ project, compiled, piece, clips, clip: clip?.loaded, chooseFiles: () => open() });
   const open = () => chooser.current?.click();
+  const recipes = useRecipes();
+  const first = useFirst();
+  const putRecipe = usePutRecipe(piece, clips, clip?.loaded);
+  useFinds(() => benchFinds({ compiled, piece, clips, recipes, first, putRecipe }));
 
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0, position: 'relative' }}>
@@ -85,34 +94,13 @@ export function BenchPage({ project }: { readonly project: Project }) {
         }}
       />
 
-      <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
-        <Box component="h1" sx={visuallyHidden}>
-          {project.name}
-        </Box>
-        <Box sx={{ flex: '1 1 48%', minHeight: 0, display: 'flex', gap: 2, p: 1.5, px: 2 }}>
-          <Box
-            sx={{
-              width: { xs: 246, xl: 330 },
-              flex: 'none',
-              display: 'flex',
-              flexDirection: 'column',
-              gap: 1.5,
-              minHeight: 0,
-            }}
-          >
-            <Offer {...{ project, compiled, piece, clips }} clip={clip?.loaded} />
-            <FileNotices projectId={project.id} clips={clips} />
-          </Box>
-          <Box
-            sx={{
-              flex: 1,
-              minWidth: 0,
-              display: 'flex',
-              flexDirection: 'column',
-              gap: 0.5,
-              position: 'relative',
-            }}
-          >
+      <Box component="h1" sx={visuallyHidden}>
+        {project.name}
+      </Box>
+      <BenchLayout
+        size={project.size}
+        picture={
+          <>
             {project.clips.length === 0 ? (
               <Empty onChoose={open} />
             ) : (
@@ -135,35 +123,25 @@ export function BenchPage({ project }: { readonly project: Project }) {
               />
             )}
             {trouble && <NoticeLine notice={{ code: 'picture', level: 'error', text: trouble }} />}
-          </Box>
-          <Box
-            sx={{
-              width: { xs: 290, xl: 380 },
-              flex: 'none',
-              display: 'flex',
-              flexDirection: 'column',
-              minHeight: 0,
-            }}
+          </>
+        }
+        transport={<Readouts project={project} compiled={compiled} clips={clips} clip={clip?.loaded} />}
+        weave={
+          <ClipsRow.Provider
+            value={
+              <ClipCards
+                clips={clips}
+                clipId={clip?.clip.id}
+                onChoose={(clipId) => select({ clipId })}
+                onImport={open}
+              />
+            }
           >
-            <Chain
-              project={compiled}
-              compiled={piece}
-              rate={project.rate}
-              loaded={clips.find((c) => c.clip.id === ownClip)?.loaded}
-            />
-          </Box>
-        </Box>
-        <Readouts project={project} compiled={compiled} clips={clips} clip={clip?.loaded} />
-        <ClipCards
-          clips={clips}
-          clipId={clip?.clip.id}
-          onChoose={(clipId) => select({ clipId })}
-          onImport={open}
-        />
-        <Box sx={{ flex: '1 1 40%', minHeight: 270, display: 'flex', flexDirection: 'column' }}>
-          <Weave project={project} compiled={compiled} clip={clip} pieceId={pieceId} range={range} />
-        </Box>
-      </Box>
+            <Weave project={project} compiled={compiled} clip={clip} pieceId={pieceId} range={range} />
+          </ClipsRow.Provider>
+        }
+        column={<Column {...{ project, compiled, piece, clips }} clip={clip?.loaded} />}
+      />
       {piece && (
         <OpenVariations
           project={project}

@@ -15,7 +15,7 @@ import { toNumber } from '@skipback/core/time/rational';
 import { importClient } from '@skipback/media/import/import-client';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ChevronDown } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { type ReactNode, useMemo, useState } from 'react';
 import { Verdict } from '../parts/verdict';
 import { freshId } from '../state/ids';
 import type { ClipState, LoadedClip } from '../state/library';
@@ -25,7 +25,9 @@ import { transport } from '../state/transport';
 import { colors, mono } from '../theme';
 
 /** One thing the checks found: words, where to look, what would mend it. */
-interface Finding {
+interface Found {
+  /** In the readouts, where there is room for few words. */
+  readonly brief: string;
   readonly words: string;
   readonly atFrame: Frame;
   readonly repair: Pick<Repair, 'words' | 'apply'> | undefined;
@@ -39,11 +41,10 @@ const flashWords = ({ flashes }: Flashing): string =>
   `${flashes} flashes of the whole picture within a second: can cause seizures`;
 
 /** Dismisses the warning for the project; undo brings it back. */
-const FLASHING_IS_MEANT = { words: 'It is meant', apply: (p: Project) => setFlashingIsMeant(p, true) };
+const FLASHING_IS_MEANT = { words: 'Keep it like this', apply: (p: Project) => setFlashingIsMeant(p, true) };
 
 /**
- * Whether the loop closes, how many skips, the choppiest stretch: always in sight, with the most urgent
- * repair beside them. Everything the checks found is one press away, each with where it is and its repair.
+ * One verdict on the whole: the worst thing found, with what would mend it; a press opens all that was looked at.
  */
 export function Checks({
   compiled,
@@ -60,36 +61,62 @@ export function Checks({
   const flashes = useTold((s) => s.flashing);
   const flashing = project?.flashingIsMeant ? null : flashes;
   const first = useFirst();
-  const findings = useMemo((): Finding[] => {
+  const findings = useMemo((): Found[] => {
     const mend = (mends: Repair['mends']) => repairs.find((r) => r.mends === mends);
     const { skips, doubled } = verdict;
     const ranOut = mend('ran-out');
     return [
       ...(flashing
-        ? [{ words: flashWords(flashing), atFrame: flashing.atFrame, repair: FLASHING_IS_MEANT }]
+        ? [
+            {
+              brief: `${flashing.flashes} flashes a second`,
+              words: flashWords(flashing),
+              atFrame: flashing.atFrame,
+              repair: FLASHING_IS_MEANT,
+            },
+          ]
         : []),
       ...(verdict.closes || verdict.cut
         ? []
         : [
             {
-              words: 'The loop skips at its end',
+              brief: loopWords(verdict),
+              words: 'The loop jumps at its end',
               atFrame: frame(compiled.totalFrames - 1),
               repair: mend('loop'),
             },
           ]),
       ...skips.map((atFrame, i) => ({
-        words: inCount(`Skips at frame ${atFrame}`, first),
+        brief: count(skips.length, 'jump'),
+        words: inCount(`Jumps at frame ${atFrame}`, first),
         atFrame,
         repair: i === 0 ? mend('skip') : undefined,
       })),
       ...(compiled.beyond.length > 0
-        ? [{ words: beyondWords(compiled.beyond.length), atFrame: frame(0), repair: undefined }]
+        ? [
+            {
+              brief: `${count(compiled.beyond.length, 'piece')} left out`,
+              words: beyondWords(compiled.beyond.length),
+              atFrame: frame(0),
+              repair: undefined,
+            },
+          ]
         : []),
-      ...(ranOut ? [{ words: 'A coast runs out of frames', atFrame: frame(0), repair: ranOut }] : []),
+      ...(ranOut
+        ? [
+            {
+              brief: 'A coast runs out',
+              words: 'A coast runs out of frames',
+              atFrame: frame(0),
+              repair: ranOut,
+            },
+          ]
+        : []),
       ...(doubled.length > 0
         ? [
             {
-              words: `${count(doubled.length, 'turn frame')} twice`,
+              brief: `${count(doubled.length, 'turn frame')} twice`,
+              words: `${count(doubled.length, 'turn frame')} shown twice`,
               atFrame: doubled[0]!,
               repair: mend('doubled'),
             },
@@ -97,81 +124,55 @@ export function Checks({
         : []),
     ];
   }, [compiled, verdict, repairs, flashing, first]);
-  const urgent = findings.find((f) => f.repair)?.repair;
+  const worst = findings[0];
+  const own = clips.find((c) => c.clip.id === compiled.pieces[0]?.compiled.clip.id)?.loaded;
+  const good = `${loopWords(verdict)} · cuts are clean`;
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.75, flex: 'none' }}>
-      <Verdict good={verdict.closes || verdict.cut} text={loopWords(verdict)} />
-      <Seam
-        clip={clips.find((c) => c.clip.id === compiled.pieces[0]?.compiled.clip.id)?.loaded}
-        join={verdict.end}
-      />
-      {verdict.skips.length === 0 ? (
-        <Verdict good text="No skips" />
-      ) : (
-        <ButtonBase onClick={() => transport.seekResult(verdict.skips[0]!)} sx={{ borderRadius: 1 }}>
-          <Verdict good={false} text={`${count(verdict.skips.length, 'skip')}: show`} />
-        </ButtonBase>
-      )}
-      {flashing && (
-        <ButtonBase
-          title="More than three flashes of the whole picture in a second can cause seizures (WCAG 2.3.1). Press to see it."
-          onClick={() => transport.seekResult(flashing.atFrame)}
-          sx={{ borderRadius: 1 }}
-        >
-          <Verdict good={false} text={`${flashing.flashes} flashes a second`} />
-        </ButtonBase>
-      )}
-      {rough && (
-        <ButtonBase
-          title="Different pictures a second in the choppiest moving stretch. Press to see it."
-          onClick={() => transport.seekResult(rough.fromFrame)}
-          sx={{ color: colors.quiet, borderRadius: 1, display: { xs: 'none', lg: 'inline-flex' } }}
-        >
-          choppiest {Number(rough.distinctPerS.toFixed(1))}/s
-        </ButtonBase>
-      )}
-      <Mend repair={urgent} />
-      {findings.length > 0 && (
-        <ButtonBase
-          aria-label={`All checks: ${count(findings.length, 'finding')}`}
-          aria-haspopup="true"
-          onClick={(event) => setAnchor(event.currentTarget)}
-          sx={{
-            color: colors.quiet,
-            borderRadius: 1,
-            gap: 0.25,
-            fontFamily: mono,
-            '&:hover': { color: colors.ink },
-          }}
-        >
-          {findings.length}
-          <ChevronDown size={14} />
-        </ButtonBase>
-      )}
-      <Sheet
-        anchor={findings.length > 0 ? anchor : null}
-        name="Findings"
-        place="over"
-        onClose={() => setAnchor(null)}
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, minWidth: 0 }}>
+      <ButtonBase
+        aria-label={`All checks: ${findings.length === 0 ? good : count(findings.length, 'finding')}`}
+        aria-haspopup="dialog"
+        onClick={(event) => setAnchor(event.currentTarget)}
+        sx={{ borderRadius: 1, gap: 0.25, minHeight: 24, minWidth: 0, '& svg': { flex: 'none' } }}
       >
-        <Box
-          role="group"
-          aria-label="Findings"
-          sx={{ p: 1, minWidth: 320, maxHeight: 320, overflowY: 'auto' }}
-        >
+        <Verdict good={!worst} text={worst?.brief ?? good} />
+        {findings.length > 1 && (
+          <Box component="span" sx={{ fontFamily: mono, color: colors.quiet }}>
+            +{findings.length - 1}
+          </Box>
+        )}
+        <ChevronDown size={14} color={colors.quiet} />
+      </ButtonBase>
+      <Mend repair={worst?.repair} />
+      <Sheet anchor={anchor} name="Checks" onClose={() => setAnchor(null)}>
+        <Box role="group" aria-label="Checks" sx={{ p: 1, minWidth: 340 }}>
+          <Box
+            sx={{
+              display: 'flex',
+              flexWrap: 'wrap',
+              columnGap: 2,
+              px: 1,
+              minHeight: 32,
+              alignItems: 'center',
+            }}
+          >
+            <Verdict good={verdict.closes || verdict.cut} text={loopWords(verdict)} />
+            <Seam clip={own} join={verdict.end} />
+            <Verdict
+              good={verdict.skips.length === 0}
+              text={verdict.skips.length === 0 ? 'Cuts are clean' : count(verdict.skips.length, 'jump')}
+            />
+          </Box>
+          {rough && (
+            <Finding
+              words={`choppiest part: ${Number(rough.distinctPerS.toFixed(1))} new frames/s`}
+              atFrame={rough.fromFrame}
+            />
+          )}
           {findings.map((f) => (
-            <Box key={f.words} sx={{ display: 'flex', alignItems: 'center', gap: 2, px: 1, minHeight: 32 }}>
-              <Box sx={{ flex: 1 }}>{f.words}</Box>
+            <Finding key={f.words} words={f.words} atFrame={f.atFrame}>
               <Mend repair={f.repair} onDone={() => setAnchor(null)} />
-              <Button
-                size="small"
-                color="inherit"
-                sx={{ minWidth: 0, py: 0 }}
-                onClick={() => transport.seekResult(f.atFrame)}
-              >
-                Show
-              </Button>
-            </Box>
+            </Finding>
           ))}
         </Box>
       </Sheet>
@@ -179,9 +180,35 @@ export function Checks({
   );
 }
 
+/** One thing that was found: its words, what would mend it, where it is. */
+function Finding({
+  words,
+  atFrame,
+  children,
+}: {
+  readonly words: string;
+  readonly atFrame: Frame;
+  readonly children?: ReactNode;
+}) {
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, px: 1, minHeight: 32 }}>
+      <Box sx={{ flex: 1 }}>{words}</Box>
+      {children}
+      <Button
+        size="small"
+        color="inherit"
+        sx={{ minWidth: 0, py: 0, minHeight: 24 }}
+        onClick={() => transport.seekResult(atFrame)}
+      >
+        Show
+      </Button>
+    </Box>
+  );
+}
+
 /** How the loop ends, in words. */
 export const loopWords = ({ closes, cut }: LoopVerdict): string =>
-  closes ? 'Loop closes' : cut ? 'Loop ends on a cut' : 'Loop skips at its end';
+  closes ? 'Loop closes' : cut ? 'Loop ends on a cut' : 'Loop jumps at its end';
 
 const count = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
 
@@ -200,21 +227,20 @@ function Seam({ clip, join }: { clip: LoadedClip | undefined; join: Join | undef
   return (
     <Box
       data-testid="seam"
-      title={`How much the picture changes where the loop begins again, in usual steps of this clip. About 1 is invisible.${treated === undefined ? '' : ' Looks are not the same at the two ends: measured on the clip’s own frames, and with the looks on them.'}`}
+      title={`How much the picture changes where the loop begins again, in usual steps of this clip. 1 is invisible.${treated === undefined ? '' : ' Looks are not the same at the two ends: measured on the clip’s own frames, and with the looks on them.'}`}
       sx={{
         fontFamily: mono,
         fontSize: 12.5,
-        ml: -0.75,
         color: plain < 2.5 ? colors.quiet : colors.attention,
       }}
     >
-      seam {plain.toFixed(1)}
+      loop match {plain.toFixed(1)}
       {treated !== undefined && `, with looks ${treated.toFixed(1)}`}
     </Box>
   );
 }
 
-function Mend({ repair, onDone }: { repair: Finding['repair']; onDone?: () => void }) {
+function Mend({ repair, onDone }: { repair: Found['repair']; onDone?: () => void }) {
   if (!repair) return null;
   return (
     <Button

@@ -12,7 +12,7 @@ import { type ClipState, type LoadedClip, useThumbnails } from '../state/library
 import { selectPiece } from '../state/selection';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
-import { colors, mono } from '../theme';
+import { colors } from '../theme';
 
 interface Props {
   readonly clips: readonly ClipState[];
@@ -21,7 +21,7 @@ interface Props {
   readonly onImport: () => void;
 }
 
-const CARD_HEIGHT = 40;
+const CARD_HEIGHT = 30;
 
 /** The project's clips in a row over the source strip; pressing one puts it there. */
 export function ClipCards({ clips, clipId, onChoose, onImport }: Props) {
@@ -30,9 +30,8 @@ export function ClipCards({ clips, clipId, onChoose, onImport }: Props) {
       sx={{
         display: 'flex',
         alignItems: 'center',
-        gap: 0.75,
-        px: 2,
-        flex: 'none',
+        gap: 0.5,
+        ml: -0.5,
         height: CARD_HEIGHT + 6,
         minWidth: 0,
       }}
@@ -45,7 +44,7 @@ export function ClipCards({ clips, clipId, onChoose, onImport }: Props) {
       <Box
         role="group"
         aria-label="Clips"
-        sx={{ display: 'flex', gap: 0.75, overflowX: 'auto', scrollbarWidth: 'thin', minWidth: 0 }}
+        sx={{ display: 'flex', gap: 0.5, overflowX: 'auto', scrollbarWidth: 'none', minWidth: 0 }}
       >
         {clips.map((state) => (
           <ClipCard
@@ -59,6 +58,10 @@ export function ClipCards({ clips, clipId, onChoose, onImport }: Props) {
     </Box>
   );
 }
+
+/** A long name without its middle: what tells takes of a camera apart stands at its end. */
+const inTheMiddle = (name: string): string =>
+  name.length > 18 ? `${name.slice(0, 9)}…${name.slice(-8)}` : name;
 
 function factsLine(loaded: LoadedClip): string {
   const { facts } = loaded.record;
@@ -104,8 +107,8 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
     <Box
       sx={{
         flex: 'none',
-        width: 156,
-        borderRadius: 2,
+        maxWidth: 156,
+        borderRadius: 1.5,
         position: 'relative',
         bgcolor: chosen ? colors.raised : colors.panel,
         boxShadow: chosen ? `inset 0 0 0 1.5px ${colors.quiet}` : 'none',
@@ -125,7 +128,8 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
           gap: 0.75,
           width: '100%',
           height: CARD_HEIGHT,
-          p: 0.5,
+          p: 0.375,
+          pr: 1,
           borderRadius: 2,
           textAlign: 'left',
           justifyContent: 'flex-start',
@@ -145,26 +149,19 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
         <Box component="span" sx={visuallyHidden}>
           Show on the source strip:{' '}
         </Box>
-        <Box sx={{ minWidth: 0 }}>
-          <Box sx={{ ...cutShort, fontSize: 12 }}>{clip.name.replace(/\.[^.]+$/, '')}</Box>
-          <Box
-            sx={{
-              fontSize: 11,
-              fontFamily: mono,
-              color: missing ? colors.attention : colors.quiet,
-              whiteSpace: 'nowrap',
-            }}
-          >
-            {facts}
-          </Box>
+        <Box dir="auto" sx={{ ...cutShort, fontSize: 12.5, ...(missing && { color: colors.attention }) }}>
+          {inTheMiddle(clip.name.replace(/\.[^.]+$/, ''))}
+        </Box>
+        <Box component="span" sx={visuallyHidden}>
+          {facts}
         </Box>
       </ButtonBase>
       <Box
         className="tools"
         sx={{
           position: 'absolute',
-          right: 3,
-          top: 3,
+          right: 2,
+          top: 2,
           display: 'flex',
           opacity: 0,
           bgcolor: `${colors.ground}d9`,
@@ -183,11 +180,11 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
             </IconButton>
           </span>
         </Tooltip>
-        <Tooltip title="Take the clip and its pieces out">
+        <Tooltip title="Remove the clip and its pieces">
           <IconButton
             size="small"
-            aria-label={`Take out ${clip.name}`}
-            onClick={() => act(`take out ${clip.name}`, (p) => removeClip(p, clip.id))}
+            aria-label={`Remove ${clip.name}`}
+            onClick={() => act(`remove ${clip.name}`, (p) => removeClip(p, clip.id))}
           >
             <Trash2 size={15} />
           </IconButton>

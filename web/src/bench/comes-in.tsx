@@ -13,83 +13,82 @@ import { LONGEST_DISSOLVE, type Piece } from '@skipback/core/project/schema';
 import { parseLength } from '@skipback/core/time/amount';
 import type { Rational } from '@skipback/core/time/rational';
 import { useMemo } from 'react';
+import { Line } from '../parts/line';
 import { ValueField } from '../parts/value-field';
 import { act } from '../state/project-store';
-import { colors, mono } from '../theme';
+import { colors } from '../theme';
 
 /** How a piece begins after the one before: with a cut, or a dissolve of so many frames or beats. */
-export function ComesIn({
-  project,
-  compiled,
-  rate,
-}: {
-  readonly project: CompiledProject;
-  readonly compiled: CompiledPiece;
-  readonly rate: Rational;
-}) {
+export function ComesIn({ compiled, rate }: { readonly compiled: CompiledPiece; readonly rate: Rational }) {
   const { piece, music } = compiled;
   const { telling, reading } = usePlaceWords(piece.id);
-  const made = useMemo(
-    () => dissolvesOf(project.pieces).find((d) => d.after === compiled),
-    [project, compiled],
-  );
-  if (project.pieces[0]?.compiled === compiled) return null;
   const set = (dissolve: Piece['dissolve']) =>
     act('dissolve at a join', (p) => setDissolve(p, piece.id, dissolve));
   const { dissolve } = piece;
   return (
-    <Box role="group" aria-label="Comes in" sx={{ mt: 0.5 }}>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75, fontFamily: mono }}>
-        dissolve in
-        <ValueField
-          label="Dissolve in"
-          text={
-            typeof dissolve === 'object' && 'until' in dissolve
-              ? `until ${placeText(dissolve.until, telling)}`
-              : isInBeats(dissolve)
-                ? beatsText(dissolve)
-                : dissolve === 0
-                  ? 'cut'
-                  : `${Math.round(dissolve)} f`
-          }
-          width={typeof dissolve === 'object' && 'until' in dissolve ? 150 : 84}
-          hint="Frames, seconds, or beats of the song (2 b); until mark catch, until beat 5; 0 is a cut"
-          onEnter={(typed) => {
-            if (/^cut$/i.test(typed.trim())) return (set(0), true);
-            const until = /^until\s+(.+)$/i.exec(typed.trim());
-            if (until) {
-              const place = readPlace(until[1]!, reading(), { least: 0, most: LONGEST_DISSOLVE });
-              if (typeof place === 'string') return place;
-              set({ until: place });
-              return true;
-            }
-            const length =
-              parseBeats(typed, music?.beatsPerBar ?? 4) ??
-              parseLength(typed, rate, { least: 0, most: LONGEST_DISSOLVE, beat: timeAt().beat });
-            if (typeof length === 'string') return `${length} Or cut.`;
-            if (isInBeats(length) && length.beats > LONGEST_DISSOLVE)
-              return `At most ${LONGEST_DISSOLVE} frames.`;
-            set(length);
+    <Line label="Dissolve in">
+      <ValueField
+        label="Dissolve in"
+        text={
+          typeof dissolve === 'object' && 'until' in dissolve
+            ? `until ${placeText(dissolve.until, telling)}`
+            : isInBeats(dissolve)
+              ? beatsText(dissolve)
+              : dissolve === 0
+                ? 'cut'
+                : `${Math.round(dissolve)} f`
+        }
+        width={typeof dissolve === 'object' && 'until' in dissolve ? 150 : 84}
+        hint="Frames, seconds, or beats of the song (2 b); until mark catch, until beat 5; 0 is a cut"
+        onEnter={(typed) => {
+          if (/^cut$/i.test(typed.trim())) return (set(0), true);
+          const until = /^until\s+(.+)$/i.exec(typed.trim());
+          if (until) {
+            const place = readPlace(until[1]!, reading(), { least: 0, most: LONGEST_DISSOLVE });
+            if (typeof place === 'string') return place;
+            set({ until: place });
             return true;
-          }}
-          onStep={(by) =>
-            set(
-              isInBeats(dissolve)
-                ? { beats: Math.max(0, dissolve.beats + by * 0.5) }
-                : typeof dissolve === 'number'
-                  ? Math.max(0, Math.round(dissolve) + by)
-                  : { until: later(dissolve.until, by) },
-            )
           }
-        />
-      </Box>
-      {whatIsSaid(compiled, made).map((words) => (
-        <Box key={words} sx={{ color: colors.attention }}>
-          {words}
-        </Box>
-      ))}
-    </Box>
+          const length =
+            parseBeats(typed, music?.beatsPerBar ?? 4) ??
+            parseLength(typed, rate, { least: 0, most: LONGEST_DISSOLVE, beat: timeAt().beat });
+          if (typeof length === 'string') return `${length} Or cut.`;
+          if (isInBeats(length) && length.beats > LONGEST_DISSOLVE)
+            return `At most ${LONGEST_DISSOLVE} frames.`;
+          set(length);
+          return true;
+        }}
+        onStep={(by) =>
+          set(
+            isInBeats(dissolve)
+              ? { beats: Math.max(0, dissolve.beats + by * 0.5) }
+              : typeof dissolve === 'number'
+                ? Math.max(0, Math.round(dissolve) + by)
+                : { until: later(dissolve.until, by) },
+          )
+        }
+      />
+    </Line>
   );
+}
+
+/** What of a dissolve is not as it was asked for. */
+export function ComesInSaid({
+  project,
+  compiled,
+}: {
+  readonly project: CompiledProject;
+  readonly compiled: CompiledPiece;
+}) {
+  const made = useMemo(
+    () => dissolvesOf(project.pieces).find((d) => d.after === compiled),
+    [project, compiled],
+  );
+  return whatIsSaid(compiled, made).map((words) => (
+    <Box key={words} role="status" sx={{ color: colors.attention, fontSize: 13 }}>
+      {words}
+    </Box>
+  ));
 }
 
 /** What is not as it was asked for, in sentences. */

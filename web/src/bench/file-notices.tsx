@@ -28,9 +28,8 @@ export function FileNotices({
       role="group"
       aria-label="About files"
       sx={{
-        ...{ flex: 1, minHeight: 0, overflowY: 'auto', display: 'flex', flexDirection: 'column', gap: 0.5 },
-        // What there is to say is seen, whatever stands above it.
-        '&:not(:empty)': { flexShrink: 0, minHeight: 84 },
+        ...{ flex: 'none', maxHeight: 168, overflowY: 'auto' },
+        ...{ display: 'flex', flexDirection: 'column', gap: 0.5, '&:empty': { display: 'none' } },
       }}
     >
       {jobs.map((job) =>

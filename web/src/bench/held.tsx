@@ -4,42 +4,30 @@ import type { CompiledPiece } from '@skipback/core/project/compile';
 import { setSteady } from '@skipback/core/project/steady-actions';
 import { MOST_SMOOTH, MOST_ZOOM, type Steady } from '@skipback/core/steady/steady';
 import { ChoiceField } from '../parts/choice-field';
+import { Line } from '../parts/line';
 import { NoticeLine } from '../parts/notice-line';
 import { ValueField } from '../parts/value-field';
 import { act } from '../state/project-store';
-import { mono } from '../theme';
 
 const HOWS: readonly { value: Steady['how']; label: string }[] = [
-  { value: 'stays', label: 'stands still' },
-  { value: 'centre', label: 'in the middle' },
-  { value: 'frame', label: 'frame follows' },
+  { value: 'stays', label: 'lock in place' },
+  { value: 'centre', label: 'lock in the middle' },
+  { value: 'frame', label: 'follow with the frame' },
 ];
 
 const EDGES: readonly { value: Steady['edges']; label: string }[] = [
-  { value: 'zoom', label: 'brought in' },
+  { value: 'zoom', label: 'zoom to fill' },
   { value: 'mirrored', label: 'mirrored' },
   { value: 'black', label: 'black' },
 ];
 
-/** By which track a piece's picture is held, and how. */
+/** By which track a piece's picture is stabilised, and how. */
 export function Held({ compiled }: { readonly compiled: CompiledPiece }) {
   const { piece, clip, placing } = compiled;
   const { steady } = piece;
   const set = (change: Partial<Steady> | null, words: string) =>
     act(words, (p) => setSteady(p, piece.id, change));
   const track = clip.tracks.find((t) => t.id === steady?.track);
-  const gone = steady !== null && !track;
-  const line = {
-    display: 'flex',
-    alignItems: 'center',
-    gap: 0.75,
-    mt: 0.5,
-    fontFamily: mono,
-    whiteSpace: 'nowrap',
-    '& > *': { flexShrink: 0 },
-    // A long name gives way.
-    '& > .shrinks': { flexShrink: 1, minWidth: 0, '& select': { textOverflow: 'ellipsis' } },
-  } as const;
   const number = (
     label: string,
     key: 'amount' | 'smooth' | 'closer',
@@ -47,115 +35,121 @@ export function Held({ compiled }: { readonly compiled: CompiledPiece }) {
     [min, max]: readonly [number, number],
     hint: string,
   ) => (
-    <ValueField
-      label={label}
-      text={`${Number(steady![key].toFixed(1))}${unit}`}
-      width={52}
-      hint={hint}
-      onEnter={(typed) => {
-        const n = parseAmount(typed, { unit: unit.trim(), least: min, most: max });
-        if (typeof n === 'string') return n;
-        set({ [key]: n }, `hold: ${label.toLowerCase()}`);
-        return true;
-      }}
-      fine
-      onStep={(by) =>
-        set({ [key]: Math.min(max, Math.max(min, steady![key] + by)) }, `hold: ${label.toLowerCase()}`)
-      }
-    />
+    <Line label={label}>
+      <ValueField
+        label={`Stabilise: ${label}`}
+        text={`${Number(steady![key].toFixed(1))}${unit}`}
+        width={64}
+        hint={hint}
+        onEnter={(typed) => {
+          const n = parseAmount(typed, { unit: unit.trim(), least: min, most: max });
+          if (typeof n === 'string') return n;
+          set({ [key]: n }, `stabilise: ${label.toLowerCase()}`);
+          return true;
+        }}
+        fine
+        onStep={(by) =>
+          set({ [key]: Math.min(max, Math.max(min, steady![key] + by)) }, `stabilise: ${label.toLowerCase()}`)
+        }
+      />
+    </Line>
   );
   return (
     <>
-      <Box sx={line}>
-        held by
+      <Line label="Stabilise">
         <ChoiceField
           shrinks
-          label="Held by"
+          label="Stabilise"
           value={steady?.track ?? ''}
           options={[
-            { value: '', label: 'nothing' },
+            { value: '', label: 'off' },
             ...clip.tracks.map((t) => ({ value: t.id, label: t.name })),
-            ...(gone ? [{ value: steady.track, label: 'a track that is gone' }] : []),
+            ...(steady && !track ? [{ value: steady.track, label: 'a track that is gone' }] : []),
           ]}
           hint={
             clip.tracks.length === 0
-              ? 'Follow something first: T, and press it on the picture.'
-              : 'The picture is placed so that this track stands still, through every trip and backward part.'
+              ? 'Track something first: T, and press it on the picture.'
+              : 'The picture is placed so that this track stays where it is, through every trip and backward part.'
           }
           onChange={(track) =>
-            set(track === '' ? null : { track }, track === '' ? 'let go of the picture' : 'hold by a track')
+            set(track === '' ? null : { track }, track === '' ? 'stabilise nothing' : 'stabilise by a track')
           }
         />
-        <Box sx={{ flex: 1 }} />
-        {steady && (
-          <ChoiceField
-            label="How it is held"
-            value={steady.how}
-            options={HOWS}
-            hint="Standing still where it is at first, brought to the middle, or the frame going along with it as far as the picture goes."
-            onChange={(how) => set({ how: how as Steady['how'] }, 'how it is held')}
-          />
-        )}
-      </Box>
+      </Line>
       {steady && (
-        <>
-          <Box sx={line}>
-            by
-            {number('Amount', 'amount', ' %', [0, 100], 'How much of it: 0 is as it was')}
-            soft
-            {number(
-              'Softness',
-              'smooth',
-              ' f',
-              [0, MOST_SMOOTH],
-              'Frames each way over which its way is evened out; 0 locks it',
-            )}
-            <Box sx={{ flex: 1 }} />
-            {steady.how !== 'frame' && track && track.kind !== 'point' && (
+        <Box sx={{ pl: 1 }}>
+          <Line label="How">
+            <ChoiceField
+              label="Stabilise: how"
+              value={steady.how}
+              options={HOWS}
+              hint="Locked where it is at first, locked in the middle, or the frame going along with it as far as the picture goes."
+              onChange={(how) => set({ how: how as Steady['how'] }, 'how it is stabilised')}
+            />
+          </Line>
+          {number('Amount', 'amount', ' %', [0, 100], 'How much of it: 0 is as it was')}
+          {number(
+            'Smoothing',
+            'smooth',
+            ' f',
+            [0, MOST_SMOOTH],
+            'Frames each way over which its way is evened out; 0 locks it',
+          )}
+          {steady.how !== 'frame' && track && track.kind !== 'point' && (
+            <Line label="Corrects">
               <ChoiceField
-                label="Turn and size"
+                label="Stabilise: corrects"
                 value={steady.turns ? 'turns' : 'moves'}
                 options={[
-                  { value: 'turns', label: 'turn too' },
-                  { value: 'moves', label: 'place only' },
+                  { value: 'turns', label: 'turn and size too' },
+                  { value: 'moves', label: 'the place only' },
                 ]}
-                onChange={(value) => set({ turns: value === 'turns' }, 'what is held')}
+                onChange={(value) => set({ turns: value === 'turns' }, 'what is stabilised')}
               />
-            )}
-          </Box>
-          <Box sx={line}>
-            closer
-            {number('Closer', 'closer', ' %', [100, MOST_ZOOM], 'Brought in further')}
-            <Box sx={{ flex: 1 }} />
-            {steady.how !== 'frame' && (
+            </Line>
+          )}
+          {number('Zoom', 'closer', ' %', [100, MOST_ZOOM], 'Brought in further')}
+          {steady.how !== 'frame' && (
+            <Line label="Edges">
               <ChoiceField
-                label="Edges"
+                label="Stabilise: edges"
                 value={steady.edges}
                 options={EDGES.map((e) =>
                   e.value === 'zoom' && placing && placing.zoomPercent > 100
-                    ? { ...e, label: `edges: in to ${Math.ceil(placing.zoomPercent)} %` }
-                    : { ...e, label: `edges: ${e.label}` },
+                    ? { ...e, label: `zoom to fill, ${Math.ceil(placing.zoomPercent)} %` }
+                    : e,
                 )}
                 hint="What hides where the picture ends: it is brought in just as far as needed, or mirrored."
                 onChange={(edges) => set({ edges: edges as Steady['edges'] }, 'edges')}
               />
-            )}
-          </Box>
-          {gone && (
-            <NoticeLine
-              notice={{
-                code: 'steady-no-track',
-                level: 'warning',
-                text: 'The track that held it is gone.',
-                wayOut: 'Choose another, or nothing.',
-              }}
-            />
+            </Line>
           )}
-          {placing?.notices.map((n) => (
-            <NoticeLine key={n.code} notice={n} />
-          ))}
-        </>
+        </Box>
       )}
+    </>
+  );
+}
+
+/** What has to be said of a picture that is stabilised. */
+export function HeldSaid({ compiled }: { readonly compiled: CompiledPiece }) {
+  const { piece, clip, placing } = compiled;
+  if (!piece.steady) return null;
+  const gone = !clip.tracks.some((t) => t.id === piece.steady?.track);
+  return (
+    <>
+      {gone && (
+        <NoticeLine
+          notice={{
+            code: 'steady-no-track',
+            level: 'warning',
+            text: 'The track that the picture is stabilised by is gone.',
+            wayOut: 'Choose another, or off.',
+          }}
+        />
+      )}
+      {placing?.notices.map((n) => (
+        <NoticeLine key={n.code} notice={n} />
+      ))}
     </>
   );
 }

@@ -1,21 +1,20 @@
-import { Box } from '@mui/material';
 import { type Between, WIDEST_SHUTTER } from '@skipback/core/gather/gather';
 import { factsOfPiece } from '@skipback/core/looks/facts';
 import type { LookField } from '@skipback/core/looks/treatment';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { setBetween, setShutter } from '@skipback/core/project/gather-actions';
 import { useMemo } from 'react';
-import { Motion } from './motion';
+import { DriverPanel } from '../looks/driver-panel';
 import { DrivenNumber } from '../looks/look-fields';
 import { ChoiceField } from '../parts/choice-field';
+import { Line } from '../parts/line';
+import { useInside } from '../state/inside';
 import { act } from '../state/project-store';
-import { mono } from '../theme';
+import { BETWEEN_WORDS } from './reading-words';
 
-export const BETWEEN: readonly { value: Between; label: string }[] = [
-  { value: 'repeat', label: 'repeat' },
-  { value: 'mix', label: 'mix' },
-  { value: 'flow', label: 'flow' },
-];
+export const BETWEEN: readonly { value: Between; label: string }[] = (
+  Object.keys(BETWEEN_WORDS) as Between[]
+).map((value) => ({ value, label: BETWEEN_WORDS[value] }));
 
 const SHUTTER: Extract<LookField, { kind: 'number' }> = {
   key: 'shutter',
@@ -30,53 +29,54 @@ const SHUTTER: Extract<LookField, { kind: 'number' }> = {
 /** How a piece's pictures are made of source frames: between them, and over how long. */
 export function InBetween({
   compiled,
-  startFrame,
   loops,
 }: {
   readonly compiled: CompiledPiece;
-  /** The result frame at which the piece begins. */
-  readonly startFrame: number;
   readonly loops: boolean;
 }) {
   const { piece } = compiled;
   const ground = useMemo(() => {
     const facts = factsOfPiece(compiled, loops);
-    return { facts, stretches: [{ first: 0, end: facts.frames }], where: piece.id };
+    return { facts, stretches: [{ first: 0, end: facts.frames }], where: piece.id, card: piece.id };
   }, [compiled, loops, piece.id]);
+  const inside = useInside(piece.id);
+  const shutter = (value: Parameters<typeof setShutter>[2]) =>
+    act('change the shutter', (p) => setShutter(p, piece.id, value));
   return (
     <>
-      <Box
-        sx={{
-          display: 'flex',
-          alignItems: 'center',
-          gap: 0.75,
-          mt: 0.5,
-          fontFamily: mono,
-          '& > *': { flexShrink: 0 },
-        }}
-      >
-        between
+      <Line label="In-between frames">
         <ChoiceField
-          label="Between frames"
+          label="In-between frames"
           value={piece.between}
           options={BETWEEN}
-          hint="Where a picture lies between two source frames: repeat shows the one it is in, mix shows both, flow moves both along the motion."
+          hint="Where a picture lies between two source frames: repeat shows the one it lies in, blend shows both, motion flow moves both along the motion."
           onChange={(value) =>
-            act(`${value} between frames`, (p) => setBetween(p, piece.id, value as Between))
+            act(`${BETWEEN_WORDS[value as Between]} between frames`, (p) =>
+              setBetween(p, piece.id, value as Between),
+            )
           }
         />
-        <Box sx={{ flex: 1 }} />
-        shutter
+      </Line>
+      <Line label="Shutter">
         <DrivenNumber
           label="Shutter"
           field={SHUTTER}
           width={52}
           value={piece.shutter}
           ground={ground}
-          onChange={(value) => act('change the shutter', (p) => setShutter(p, piece.id, value))}
+          onChange={shutter}
         />
-      </Box>
-      {piece.between === 'flow' && <Motion compiled={compiled} startFrame={startFrame} loops={loops} />}
+      </Line>
+      {inside === 'shutter' && (
+        <DriverPanel
+          what="shutter"
+          label="Shutter"
+          value={piece.shutter}
+          limits={SHUTTER}
+          ground={ground}
+          onChange={shutter}
+        />
+      )}
     </>
   );
 }

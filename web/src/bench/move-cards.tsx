@@ -1,6 +1,5 @@
 import { Box, ButtonBase } from '@mui/material';
-import { addStep } from '@skipback/core/project/actions';
-import type { AnyMove } from '@skipback/core/moves/move';
+import { type AnyMove, MOVE_GROUPS, type MoveGroup } from '@skipback/core/moves/move';
 import { applyChain } from '@skipback/core/moves/chain';
 import { MOVES } from '@skipback/core/moves/registry';
 import type { CompiledPiece } from '@skipback/core/project/compile';
@@ -8,17 +7,11 @@ import { useEffect, useRef } from 'react';
 import { MoveShape } from '../parts/move-shape';
 import { useLatest } from '../parts/use-latest';
 import { resultOfPiece } from '../state/compiled';
-import { freshId } from '../state/ids';
-import { select } from '../state/selection';
-import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
-import { beginsAt } from '../state/begins';
+import { addMove, contextOf } from './add-move';
 
-const contextOf = ({ piece, startFrame }: { piece: CompiledPiece; startFrame: number }) => ({
-  ...{ table: piece.table, music: piece.music, marks: piece.clip.marks },
-  begins: beginsAt(piece, startFrame),
-});
+const GROUPS = Object.entries(MOVE_GROUPS) as [MoveGroup, string][];
 
 /** The moves as cards: resting on one shows in the picture what it would do, pressing it adds it to the chain. */
 export function MoveCards({
@@ -31,14 +24,7 @@ export function MoveCards({
 }) {
   // The cards stay as they are while the piece is edited.
   const latest = useLatest(piece && { piece, startFrame });
-  const add = (move: AnyMove) => {
-    if (!latest.current) return;
-    const { piece } = latest.current;
-    const id = freshId();
-    const values = { ...move.suggest?.(piece.path, contextOf(latest.current)) };
-    act(`add ${move.name}`, (p) => addStep(p, piece.piece.id, { id, move: move.id, values }));
-    select({ stepId: id });
-  };
+  const add = (move: AnyMove) => latest.current && addMove(move, latest.current);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const tryOut = (move: AnyMove, delay: number) => {
     clearTimeout(timer.current);
@@ -57,44 +43,50 @@ export function MoveCards({
   };
   useEffect(() => () => clearTimeout(timer.current), []);
   return (
-    <Box
-      role="group"
-      aria-label="Moves"
-      sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: 0.5 }}
-    >
-      {MOVES.map((move) => (
-        <ButtonBase
-          key={move.id}
-          disabled={!piece}
-          aria-label={`Add ${move.name}. ${move.summary}`}
-          title={move.summary}
-          onPointerEnter={() => tryOut(move, 350)}
-          onPointerLeave={stop}
-          onFocus={(event) => event.currentTarget.matches(':focus-visible') && tryOut(move, 700)}
-          onBlur={stop}
-          onClick={() => {
-            clearTimeout(timer.current);
-            add(move);
-          }}
-          sx={{
-            display: 'flex',
-            flexDirection: 'column',
-            alignItems: 'flex-start',
-            gap: 0,
-            px: 0.75,
-            py: 0.2,
-            borderRadius: 2,
-            bgcolor: colors.panel,
-            fontSize: 12.5,
-            lineHeight: 1.25,
-            fontWeight: 500,
-            '&:hover': { bgcolor: colors.raised },
-            '&.Mui-disabled': { opacity: 0.45 },
-          }}
+    <Box role="group" aria-label="Moves" sx={{ display: 'flex', flexDirection: 'column', gap: 0.375 }}>
+      {GROUPS.map(([group, words]) => (
+        <Box
+          key={group}
+          role="group"
+          aria-label={words}
+          sx={{ display: 'grid', gridTemplateColumns: '46px repeat(4, minmax(0, 1fr))', gap: 0.375 }}
         >
-          <MoveShape shape={move.shape} width={56} height={15} />
-          {move.name}
-        </ButtonBase>
+          <Box sx={{ fontSize: 11, lineHeight: 1.2, color: colors.quiet, alignSelf: 'center' }}>{words}</Box>
+          {MOVES.filter((move) => move.group === group).map((move) => (
+            <ButtonBase
+              key={move.id}
+              disabled={!piece}
+              aria-label={`Add ${move.name}. ${move.summary}`}
+              title={move.summary}
+              onPointerEnter={() => tryOut(move, 350)}
+              onPointerLeave={stop}
+              onFocus={(event) => event.currentTarget.matches(':focus-visible') && tryOut(move, 700)}
+              onBlur={stop}
+              onClick={() => {
+                clearTimeout(timer.current);
+                add(move);
+              }}
+              sx={{
+                display: 'flex',
+                flexDirection: 'column',
+                alignItems: 'flex-start',
+                px: 0.625,
+                py: 0.375,
+                borderRadius: 1.5,
+                bgcolor: colors.panel,
+                fontSize: 11.5,
+                lineHeight: 1.25,
+                fontWeight: 500,
+                letterSpacing: '-0.01em',
+                '&:hover': { bgcolor: colors.raised },
+                '&.Mui-disabled': { opacity: 0.45 },
+              }}
+            >
+              <MoveShape shape={move.shape} width={44} height={15} />
+              {move.name}
+            </ButtonBase>
+          ))}
+        </Box>
       ))}
     </Box>
   );

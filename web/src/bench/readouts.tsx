@@ -1,3 +1,4 @@
+import { CommandButton } from '../commands/command-button';
 import { useCommand, useKeyOf } from '../commands/use-commands';
 import { Box, IconButton } from '@mui/material';
 import { beatFrames } from '@skipback/core/beats/music';
@@ -7,13 +8,14 @@ import { percentText } from '@skipback/core/time/entry';
 import type { Rational } from '@skipback/core/time/rational';
 import { formatTimecode } from '@skipback/core/time/timecode';
 import { frame } from '@skipback/core/time/units';
-import { Pause, Play } from 'lucide-react';
+import { Disc3, Pause, Play } from 'lucide-react';
 import { useMemo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { useSeen } from '../picture/seen';
 import { TracksMenu } from '../picture/tracks-menu';
 import type { ClipState, LoadedClip } from '../state/library';
 import { useFirst } from '../state/counting';
+import { useOpen } from '../state/open';
 import { usePlaying } from '../state/playing';
 import { colors, mono } from '../theme';
 import { type Ribbon, ribbonAt, ribbonsOf } from '../weave/threads/ribbons';
@@ -43,23 +45,25 @@ export function Readouts({ project, compiled, clips, clip }: Props) {
       sx={{
         display: 'flex',
         alignItems: 'center',
-        gap: { xs: 1.5, lg: 2.5 },
-        px: 2,
-        height: 42,
-        borderTop: `1px solid ${colors.line}`,
+        flexWrap: 'wrap',
+        columnGap: 1.5,
+        px: 1.5,
+        minHeight: 40,
         borderBottom: `1px solid ${colors.line}`,
         whiteSpace: 'nowrap',
-        overflow: 'hidden',
         flex: 'none',
       }}
     >
-      <PlayButton />
-      <SoundMenu project={project} compiled={compiled} />
-      <TracksMenu
-        project={project}
-        loaded={clip}
-        frame={seen && seen.loaded.clip.id === clip?.clip.id ? seen.frame : undefined}
-      />
+      <Box sx={{ display: 'flex', alignItems: 'center', ml: -1 }}>
+        <PlayButton />
+        <ByHand />
+        <SoundMenu project={project} compiled={compiled} />
+        <TracksMenu
+          project={project}
+          loaded={clip}
+          frame={seen && seen.loaded.clip.id === clip?.clip.id ? seen.frame : undefined}
+        />
+      </Box>
       <Playhead ribbons={ribbons} rate={rate} totalFrames={totalFrames} />
       <Box sx={{ flex: 1 }} />
       {totalFrames > 0 && <Checks compiled={compiled} clips={clips} />}
@@ -86,10 +90,20 @@ function PlayButton() {
       title={tip}
       disabled={!can}
       onClick={run}
-      sx={{ color: colors.ink, mx: -1 }}
+      sx={{ color: colors.ink, p: 0.875 }}
     >
       {playing ? <Pause size={20} fill="currentColor" /> : <Play size={20} fill="currentColor" />}
     </IconButton>
+  );
+}
+
+/** Playing by hand stands beside Play. */
+function ByHand() {
+  const byHand = useOpen((s) => s.byHand);
+  return (
+    <CommandButton id="hand" pressed={byHand}>
+      <Disc3 size={18} />
+    </CommandButton>
   );
 }
 
@@ -125,10 +139,10 @@ function Playhead({
       <Box sx={{ fontFamily: mono, fontSize: 20, letterSpacing: '-0.01em' }} data-testid="timecode">
         {formatTimecode(frame(position), rate)}
       </Box>
-      <Box sx={{ fontFamily: mono, color: colors.quiet, minWidth: { xs: 0, xl: 140 }, overflow: 'hidden' }}>
+      <Box sx={{ fontFamily: mono, color: colors.quiet }}>
         frame {totalFrames > 0 ? position + first : 0} of {totalFrames}
       </Box>
-      <Box sx={{ color, fontSize: 13, minWidth: { xs: 92, xl: 110 } }} data-testid="speed">
+      <Box sx={{ color, fontSize: 13, minWidth: 92 }} data-testid="speed">
         {word}{' '}
         <Box component="span" sx={{ fontFamily: mono }}>
           {word && word !== 'hold' ? percentText(Math.abs(speed) * 100) : ''}

@@ -38,11 +38,11 @@ export function SoundMenu({
         aria-label="Sound"
         title={`What is heard (${key}: sound on or off)`}
         onClick={(event) => setAnchor(event.currentTarget)}
-        sx={{ color: muted ? colors.faint : colors.ink, mx: -1 }}
+        sx={{ color: muted ? colors.faint : colors.ink }}
       >
         {muted ? <VolumeX size={18} /> : <Volume2 size={18} />}
       </IconButton>
-      <Sheet anchor={anchor} name="Sound" place="overLeft" onClose={() => setAnchor(null)}>
+      <Sheet anchor={anchor} name="Sound" place="underLeft" onClose={() => setAnchor(null)}>
         <Box role="group" aria-label="Sound" sx={{ p: 1.5, width: 372 }}>
           <Line label="Sound on" quiet={false}>
             <Switch

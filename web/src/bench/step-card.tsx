@@ -1,7 +1,6 @@
 import { withEdge } from '@skipback/core/edit/ordered';
 import { useSaying } from '../notices';
-import { useTip } from '../commands/use-commands';
-import { Box, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
+import { Box, ButtonBase, Switch } from '@mui/material';
 import type { AppliedStep } from '@skipback/core/moves/chain';
 import { type ChainStep, type Zone, moveById, valuesOf } from '@skipback/core/moves/registry';
 import type { Notice } from '@skipback/core/notice';
@@ -10,7 +9,6 @@ import type { Place } from '@skipback/core/places/place';
 import { segmentText } from '@skipback/core/places/words';
 import { removeStep, setZone, switchStep } from '@skipback/core/project/actions';
 import type { Rational } from '@skipback/core/time/rational';
-import { LayoutGrid, X } from 'lucide-react';
 import { Fragment, type ReactNode, useState } from 'react';
 import { NoticeLine } from '../parts/notice-line';
 import { SortedCard } from '../parts/sorted-list';
@@ -18,10 +16,11 @@ import { PlaceField } from '../parts/place-field';
 import { inCount } from '../state/counting';
 import { usePlaceWords } from '../state/place-words';
 import { setOpen } from '../state/open';
-import { select } from '../state/selection';
+import { toggleCard, useCardOpen } from '../state/cards';
 import { act } from '../state/project-store';
 import { colors } from '../theme';
 import { FieldEditor } from './field-editor';
+import { stepBrief } from './step-brief';
 import { StepMenu } from './step-menu';
 
 interface Props {
@@ -57,7 +56,7 @@ export function StepCard({
   const name = move?.name ?? step.move;
   const { zone } = step;
   const say = useSaying();
-  const variations = useTip('variations', 'Variations');
+  const open = useCardOpen('move', step.id);
   const words = usePlaceWords(pieceId);
   const lasts = applied && lengthsIn(applied);
   const limit = (zone: Zone) => act(`limit ${name}`, (p) => setZone(p, pieceId, step.id, zone));
@@ -75,17 +74,22 @@ export function StepCard({
         ),
       );
   };
+  const remove = () => {
+    act(`remove ${name}`, (p) => removeStep(p, pieceId, step.id, piece.steps));
+    onGone();
+  };
   return (
     <SortedCard
       id={step.id}
       name={name}
       selected={selected}
       accent={colors.forward}
-      onFocus={() => select({ stepId: step.id, selectedLast: 'move' })}
-      onPress={() => select({ stepId: step.id, selectedLast: 'move' })}
-      head={
+      open={open}
+      brief={stepBrief(step, words.telling)}
+      on={step.on}
+      onToggle={() => toggleCard('move', step.id, open)}
+      tools={
         <>
-          <Box sx={{ flex: 1, fontWeight: 600, fontSize: 14, opacity: step.on ? 1 : 0.55 }}>{name}</Box>
           <Switch
             size="small"
             checked={step.on}
@@ -94,29 +98,17 @@ export function StepCard({
               act(`switch ${name} ${on ? 'on' : 'off'}`, (p) => switchStep(p, pieceId, step.id, on))
             }
           />
-          <Tooltip title={variations}>
-            <IconButton
-              size="small"
-              aria-label={`Variations of ${name}`}
-              onClick={() => (select({ stepId: step.id }), setOpen({ varies: 'move' }))}
-            >
-              <LayoutGrid size={14} />
-            </IconButton>
-          </Tooltip>
-          <StepMenu {...{ piece, startFrame, step, name, otherPieces }} />
-          <Tooltip title="Take away">
-            <IconButton
-              size="small"
-              aria-label={`Take ${name} away`}
-              onClick={() => {
-                act(`take ${name} away`, (p) => removeStep(p, pieceId, step.id, piece.steps));
-                onGone();
-              }}
-            >
-              <X size={15} />
-            </IconButton>
-          </Tooltip>
+          <StepMenu {...{ piece, startFrame, step, name, otherPieces, remove }} />
         </>
+      }
+      said={
+        notices.length > 0 && (
+          <Box sx={{ pb: 0.75 }}>
+            {notices.map((n) => (
+              <NoticeLine key={n.code} notice={n} />
+            ))}
+          </Box>
+        )
       }
     >
       {move?.fields
@@ -175,13 +167,6 @@ export function StepCard({
             ))}
           </Box>
         </Line>
-      )}
-      {notices.length > 0 && (
-        <Box sx={{ mt: 0.5 }}>
-          {notices.map((n) => (
-            <NoticeLine key={n.code} notice={n} />
-          ))}
-        </Box>
       )}
     </SortedCard>
   );

@@ -5,10 +5,12 @@ import { resolvePlace } from '@skipback/core/places/resolve';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { heldSegment } from '@skipback/core/project/stretch';
 import { copyStep, setZone, shiftStep } from '@skipback/core/project/actions';
+import { useTip } from '../commands/use-commands';
 import { MoreMenu } from '../parts/more-menu';
 import { freshId } from '../state/ids';
 import { act } from '../state/project-store';
-import { useSelection } from '../state/selection';
+import { setOpen } from '../state/open';
+import { select, useSelection } from '../state/selection';
 import { beginsAt } from '../state/begins';
 
 interface Props {
@@ -18,6 +20,7 @@ interface Props {
   readonly step: ChainStep;
   readonly name: string;
   readonly otherPieces: readonly { readonly id: string; readonly words: string }[];
+  remove(): void;
 }
 
 /**
@@ -48,7 +51,8 @@ function segmentPart(piece: CompiledPiece, step: ChainStep, index: number | null
 }
 
 /** What else can be done with a move: its place, copies of it, and the stretch it works on. */
-export function StepMenu({ piece, startFrame, step, name, otherPieces }: Props) {
+export function StepMenu({ piece, startFrame, step, name, otherPieces, remove }: Props) {
+  const variations = useTip('variations', 'Variations');
   const pieceId = piece.piece.id;
   const segment = useSelection((s) => s.segment);
   const selected = segmentPart(piece, step, segment);
@@ -57,19 +61,21 @@ export function StepMenu({ piece, startFrame, step, name, otherPieces }: Props) 
     <MoreMenu
       name={name}
       items={[
+        [variations, () => (select({ stepId: step.id, selectedLast: 'move' }), setOpen({ varies: 'move' }))],
         step.zone
           ? [
-              'Work on everything',
+              'Apply to the whole piece',
               () => act(`${name} on everything`, (p) => setZone(p, pieceId, step.id, null)),
             ]
-          : ['Limit to a part', () => limit(partAt(piece, startFrame, step))()],
-        ...(selected ? [['Limit to the selected segment', limit(selected)] as const] : []),
+          : ['Apply to a part', () => limit(partAt(piece, startFrame, step))()],
+        ...(selected ? [['Apply to the selected segment', limit(selected)] as const] : []),
         ['Duplicate', () => act(`duplicate ${name}`, (p) => copyStep(p, pieceId, step.id, freshId()))],
         [
           'Earlier in the chain',
           () => act(`move ${name} earlier`, (p) => shiftStep(p, pieceId, step.id, -1)),
         ],
         ['Later in the chain', () => act(`move ${name} later`, (p) => shiftStep(p, pieceId, step.id, 1))],
+        ['Remove', remove],
         ...otherPieces.map(
           (other) =>
             [

@@ -13,6 +13,7 @@ import { useCommands } from '../commands/use-commands';
 import { TROUBLE } from '../notices';
 import { chooseTrack } from '../picture/tracks-menu';
 import { toggleBars } from '../state/bar-loop';
+import { openCard } from '../state/cards';
 import { freshId } from '../state/ids';
 import type { ClipState, LoadedClip } from '../state/library';
 import { editOnPicture, useOnPicture } from '../state/on-picture';
@@ -156,7 +157,7 @@ export function useBenchCommands({ project, compiled, piece, clips, clip, choose
     const held = placeLookedAt(of, startFrame) ?? usePlaying.getState().position - startFrame;
     selectPiece(of.piece.id);
     act('hold the frame shown', (p) => addStep(p, of.piece.id, { id, move: 'hold', values: { at: held } }));
-    return select({ stepId: id });
+    return openCard('move', id);
   };
 
   const swap = () => {
@@ -209,7 +210,7 @@ export function useBenchCommands({ project, compiled, piece, clips, clip, choose
   const offer = () => {
     const offers = ['moves', 'looks', 'recipes'] as const;
     const { offered } = useOpen.getState();
-    setOpen({ offered: offers[(offers.indexOf(offered) + 1) % offers.length]! });
+    setOpen({ offered: offers[(offers.indexOf(offered) + 1) % offers.length]!, offerOpen: true });
   };
   const track = () => {
     const at = eye();
@@ -272,7 +273,8 @@ export function useBenchCommands({ project, compiled, piece, clips, clip, choose
     track,
     variations: none ?? (() => openVariations(piece!, project)),
     offer,
-    saveRecipe: none ?? (() => setOpen({ offered: 'recipes', savingRecipe: true })),
+    saveRecipe: none ?? (() => setOpen({ offered: 'recipes', offerOpen: true, savingRecipe: true })),
+    column: () => setOpen({ column: !useOpen.getState().column }),
     safeAreas: () => setOpen({ safeAreas: !useOpen.getState().safeAreas }),
     stats: () => setOpen({ showStats: !useOpen.getState().showStats }),
     import: chooseFiles,

@@ -34,6 +34,9 @@ function settle(): void {
 
 const handOf = (id: CommandId) => scopes.findLast(({ hands }) => hands[id])?.hands[id];
 
+/** Whether a command can be done now, or why not; undefined where no open view has it. */
+export const standingOf = (id: CommandId): true | string | undefined => useStanding.getState()[id];
+
 /** Whether an open view knows this command. */
 export const isBound = (id: CommandId): boolean => handOf(id) !== undefined;
 
@@ -71,6 +74,8 @@ export interface CommandOf {
   /** Whether this view has it at all. */
   readonly here: boolean;
   readonly can: boolean;
+  /** Why it cannot be done now. */
+  readonly why: string | undefined;
   run(): void;
 }
 
@@ -98,6 +103,7 @@ export function useCommand(id: CommandId, words?: string): CommandOf {
     tip: typeof standing === 'string' ? `${tip}. ${standing}` : tip,
     here: standing !== undefined,
     can: standing === true,
+    why: typeof standing === 'string' ? standing : undefined,
     run: () => {
       const told = perform(id);
       if (told) say(told);

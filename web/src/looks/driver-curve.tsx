@@ -14,12 +14,15 @@ export function DriverCurve({
   stretches,
   width,
   height,
+  fills = false,
 }: {
   readonly driver: Driver;
   readonly facts: Facts;
   readonly stretches: readonly Stretch[];
   readonly width: number;
   readonly height: number;
+  /** As wide as there is room. */
+  readonly fills?: boolean;
 }) {
   const path = useMemo(() => {
     const step = Math.max(1, Math.floor(facts.frames / POINTS));
@@ -40,8 +43,22 @@ export function DriverCurve({
       .join('');
   }, [driver, facts, stretches, width, height]);
   return (
-    <svg width={width} height={height} aria-hidden="true" style={{ display: 'block', flex: 'none' }}>
-      <path d={path} fill="none" stroke={colors.forward} strokeWidth={1.4} strokeLinejoin="round" />
+    <svg
+      {...(fills
+        ? { width: '100%', viewBox: `0 0 ${width} ${height}`, preserveAspectRatio: 'none' }
+        : { width })}
+      height={height}
+      aria-hidden="true"
+      style={{ display: 'block', flex: 'none' }}
+    >
+      <path
+        d={path}
+        fill="none"
+        stroke={colors.forward}
+        strokeWidth={1.4}
+        strokeLinejoin="round"
+        vectorEffect="non-scaling-stroke"
+      />
     </svg>
   );
 }

@@ -1,6 +1,7 @@
 import { placeLookedAt } from '../state/begins';
 import { useTip } from '../commands/use-commands';
-import { Box, Button, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material';
+import { Box, Button, ButtonBase, Switch } from '@mui/material';
+import type { Driver } from '@skipback/core/looks/driver';
 import type { Facts } from '@skipback/core/looks/facts';
 import { treatmentById } from '@skipback/core/looks/registry';
 import { shownValues } from '@skipback/core/looks/moments';
@@ -19,12 +20,12 @@ import {
 } from '@skipback/core/project/look-actions';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import type { Rational } from '@skipback/core/time/rational';
-import { X } from 'lucide-react';
-import { useState } from 'react';
 import { MoreMenu } from '../parts/more-menu';
 import { NoticeLine } from '../parts/notice-line';
 import { SortedCard } from '../parts/sorted-list';
+import { toggleCard, useCardOpen } from '../state/cards';
 import { freshId } from '../state/ids';
+import { toggleInside, useInside } from '../state/inside';
 import { editOnPicture, useOnPicture } from '../state/on-picture';
 import { setOpen } from '../state/open';
 import { usePlaying } from '../state/playing';
@@ -34,11 +35,12 @@ import { useTold } from '../state/told';
 import { transport } from '../state/transport';
 import { act } from '../state/project-store';
 import { colors, mono } from '../theme';
+import { DriverPanel } from './driver-panel';
 import { DrivenNumber, LookFieldEditor } from './look-fields';
 import { MatteRows } from './matte-rows';
 import { RegionRows } from './region-rows';
 import { Row } from './row';
-import { ScopeSheet } from './scope-sheet';
+import { ScopePanel } from './scope-panel';
 
 interface Props {
   readonly where: LookPlace;
@@ -84,12 +86,17 @@ export function LookCard({
   const treatment = treatmentById(look.look);
   const name = treatment?.name ?? look.look;
   const costMs = useTold((s) => s.stats?.costs[look.look]);
-  const [scopeAt, setScopeAt] = useState<HTMLElement | null>(null);
+  const open = useCardOpen('look', look.id);
+  const inside = useInside(look.id);
   const editing = useOnPicture((s) => s.editing);
   const placing = editing?.kind === 'placing' && editing.lookId === look.id;
-  const ground = { facts, stretches, where };
+  const ground = { facts, stretches, where, card: look.id };
   const { telling } = usePlaceWords(where);
   const values = treatment ? shownValues(treatment, look.values) : {};
+  const change = (field: LookField) => (value: unknown) =>
+    act(`change ${name}, ${field.label.toLowerCase()}`, (p) =>
+      setLookValue(p, where, look.id, field.key, value),
+    );
   const row = (fields: readonly LookField[]) =>
     fields
       .filter((f) => f.when?.(values) ?? true)
@@ -102,16 +109,19 @@ export function LookCard({
             ground={ground}
             clipId={piece?.clip.id}
             put={(p, value) => setLookValue(p, where, look.id, field.key, value)}
-            onChange={(value) =>
-              act(`change ${name}, ${field.label.toLowerCase()}`, (p) =>
-                setLookValue(p, where, look.id, field.key, value),
-              )
-            }
+            onChange={change(field)}
           />
         </Row>
       ));
   const variations = useTip('variations', 'Variations');
-  const choose = () => select({ lookId: look.id, selectedLast: 'look' });
+  const words = scopeWords(look.scope, telling);
+  const changeStrength = (value: number | Driver) =>
+    act(`change ${name}, strength`, (p) => setLookStrength(p, where, look.id, value));
+  const driven = [STRENGTH, ...(treatment?.fields ?? [])].find((f) => f.key === inside);
+  const remove = () => {
+    act(`remove ${name}`, (p) => removeLook(p, where, look.id));
+    onGone();
+  };
   return (
     <SortedCard
       id={look.id}
@@ -119,25 +129,13 @@ export function LookCard({
       label={`Look ${name}`}
       selected={selected}
       accent={colors.good}
-      // Not before the press has ended: a card that grows under it would take it away from its button.
-      onSelect={choose}
-      head={
+      open={open}
+      brief={words}
+      on={look.on}
+      onToggle={() => toggleCard('look', look.id, open)}
+      tools={
         <>
-          <ButtonBase
-            aria-label={`${name}: its values`}
-            aria-expanded={selected}
-            sx={{
-              flex: 1,
-              justifyContent: 'flex-start',
-              fontWeight: 600,
-              fontSize: 14,
-              opacity: look.on ? 1 : 0.55,
-              borderRadius: 1,
-            }}
-          >
-            {name}
-          </ButtonBase>
-          {costMs !== undefined && look.on && (
+          {open && costMs !== undefined && look.on && (
             <Box
               title="Milliseconds a picture, at the size shown"
               sx={{ fontFamily: mono, fontSize: 12, color: colors.quiet }}
@@ -157,7 +155,12 @@ export function LookCard({
             name={name}
             items={[
               ...(treatment
-                ? [[variations, () => (select({ lookId: look.id }), setOpen({ varies: 'look' }))] as const]
+                ? [
+                    [
+                      variations,
+                      () => (select({ lookId: look.id, selectedLast: 'look' }), setOpen({ varies: 'look' })),
+                    ] as const,
+                  ]
                 : []),
               ['Duplicate', () => act(`duplicate ${name}`, (p) => copyLook(p, where, look.id, freshId()))],
               [
@@ -165,6 +168,7 @@ export function LookCard({
                 () => act(`move ${name} earlier`, (p) => shiftLook(p, where, look.id, -1)),
               ],
               ['Later in the list', () => act(`move ${name} later`, (p) => shiftLook(p, where, look.id, 1))],
+              ['Remove', remove],
               ...others.map(
                 (other) =>
                   [
@@ -174,84 +178,82 @@ export function LookCard({
               ),
             ]}
           />
-          <Tooltip title="Take away">
-            <IconButton
-              size="small"
-              aria-label={`Take ${name} away`}
-              onClick={() => {
-                act(`take ${name} away`, (p) => removeLook(p, where, look.id));
-                onGone();
-              }}
-            >
-              <X size={15} />
-            </IconButton>
-          </Tooltip>
         </>
       }
-    >
-      <ButtonBase
-        aria-label={`Where ${name} applies: ${scopeWords(look.scope, telling)}`}
-        onClick={(event) => setScopeAt(event.currentTarget)}
-        sx={{
-          fontSize: 13,
-          textAlign: 'left',
-          color: colors.quiet,
-          borderBottom: `1px dotted ${colors.faint}`,
-          '&:hover': { color: colors.ink },
-        }}
-      >
-        {scopeWords(look.scope, telling)}
-      </ButtonBase>
-      <ScopeSheet
-        anchor={scopeAt}
-        name={name}
-        scope={look.scope}
-        rate={rate}
-        marks={marks}
-        begins={() => (where !== null && piece ? placeLookedAt(piece, pieceStart) : undefined)}
-        lasts={Math.ceil(Number(values['fall'] ?? 0))}
-        where={where}
-        onChange={(scope) => act(`where ${name} applies`, (p) => setLookScope(p, where, look.id, scope))}
-        onClose={() => setScopeAt(null)}
-      />
-      {notices.map((n) => (
+      said={notices.map((n) => (
         <NoticeLine key={n.code} notice={n} />
       ))}
-      {selected && treatment && (
-        <Box sx={{ mt: 0.5, opacity: look.on ? 1 : 0.55 }}>
-          {/* Without it there is nothing to be placed or weighed. */}
-          {row(treatment.fields.filter((f) => f.kind === 'clip'))}
-          <Row label="Strength">
-            <DrivenNumber
-              label={`${name}: Strength`}
-              field={STRENGTH}
-              value={look.strength}
-              ground={ground}
-              onChange={(value) =>
-                act(`change ${name}, strength`, (p) => setLookStrength(p, where, look.id, value))
-              }
-            />
-          </Row>
-          <RegionRows name={name} where={where} look={look} piece={piece} pieceStart={pieceStart} />
-          <MatteRows name={name} where={where} look={look} piece={piece} />
-          {treatment.placed && (
-            <Row label="">
-              <Button
-                size="small"
-                color="inherit"
-                aria-pressed={placing}
-                onClick={() => {
-                  // Looks are seen on the result.
-                  if (!placing) transport.seekResult(usePlaying.getState().position);
-                  editOnPicture(placing ? null : { kind: 'placing', where, lookId: look.id });
-                }}
-              >
-                {placing ? 'Leave the picture' : 'Place it on the picture'}
-              </Button>
-            </Row>
+    >
+      {inside === 'scope' ? (
+        <ScopePanel
+          card={look.id}
+          name={name}
+          scope={look.scope}
+          rate={rate}
+          marks={marks}
+          begins={() => (where !== null && piece ? placeLookedAt(piece, pieceStart) : undefined)}
+          lasts={Math.ceil(Number(values['fall'] ?? 0))}
+          where={where}
+          onChange={(scope) => act(`where ${name} applies`, (p) => setLookScope(p, where, look.id, scope))}
+        />
+      ) : driven && driven.kind === 'number' ? (
+        <DriverPanel
+          what={driven.key}
+          label={`${name}: ${driven.label}`}
+          value={driven === STRENGTH ? look.strength : (values[driven.key] as number | Driver)}
+          limits={driven}
+          ground={ground}
+          onChange={driven === STRENGTH ? changeStrength : change(driven)}
+        />
+      ) : (
+        <>
+          <ButtonBase
+            aria-label={`Where ${name} applies: ${words}`}
+            data-opens={`${look.id} scope`}
+            onClick={() => toggleInside(look.id, 'scope')}
+            sx={{
+              ...{ fontSize: 13, textAlign: 'left', minHeight: 24, color: colors.quiet },
+              borderBottom: `1px dotted ${colors.faint}`,
+              '&:hover': { color: colors.ink },
+            }}
+          >
+            {words}
+          </ButtonBase>
+          {treatment && (
+            <Box sx={{ mt: 0.25, opacity: look.on ? 1 : 0.55 }}>
+              {/* Without it there is nothing to be placed or weighed. */}
+              {row(treatment.fields.filter((f) => f.kind === 'clip'))}
+              <Row label="Strength">
+                <DrivenNumber
+                  label={`${name}: Strength`}
+                  field={STRENGTH}
+                  value={look.strength}
+                  ground={ground}
+                  onChange={changeStrength}
+                />
+              </Row>
+              <RegionRows name={name} where={where} look={look} piece={piece} pieceStart={pieceStart} />
+              <MatteRows name={name} where={where} look={look} piece={piece} />
+              {treatment.placed && (
+                <Row label="">
+                  <Button
+                    size="small"
+                    color="inherit"
+                    aria-pressed={placing}
+                    onClick={() => {
+                      // Looks are seen on the result.
+                      if (!placing) transport.seekResult(usePlaying.getState().position);
+                      editOnPicture(placing ? null : { kind: 'placing', where, lookId: look.id });
+                    }}
+                  >
+                    {placing ? 'Leave the picture' : 'Place it on the picture'}
+                  </Button>
+                </Row>
+              )}
+              {row(treatment.fields.filter((f) => f.kind !== 'clip'))}
+            </Box>
           )}
-          {row(treatment.fields.filter((f) => f.kind !== 'clip'))}
-        </Box>
+        </>
       )}
     </SortedCard>
   );

@@ -1,21 +1,17 @@
 import { Box, ButtonBase } from '@mui/material';
-import { factsOfPiece } from '@skipback/core/looks/facts';
 import { LookSchema } from '@skipback/core/looks/look';
 import { TREATMENTS } from '@skipback/core/looks/registry';
-import { EVERYWHERE, stretchesOf } from '@skipback/core/looks/scope';
 import type { AnyTreatment } from '@skipback/core/looks/treatment';
 import type { CompiledPiece } from '@skipback/core/project/compile';
-import { type LookPlace, addLook } from '@skipback/core/project/look-actions';
+import type { LookPlace } from '@skipback/core/project/look-actions';
 import { useEffect, useRef } from 'react';
 import { useLatest } from '../parts/use-latest';
 import { resultOfPiece } from '../state/compiled';
-import { freshId } from '../state/ids';
 import { usePlaying } from '../state/playing';
-import { select } from '../state/selection';
 import { useTold } from '../state/told';
-import { act } from '../state/project-store';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
+import { addLookTo } from './add-look';
 
 /** Pixels of a card's picture, twice as fine as it is shown. */
 const PICTURE = { width: 156, height: 88 };
@@ -58,19 +54,7 @@ export function LookCards({
   };
   const add = (treatment: AnyTreatment) => {
     stop();
-    const id = freshId();
-    act(`add ${treatment.name}`, (p) =>
-      addLook(p, where, { id, look: treatment.id, given: whereItStarts(treatment) }),
-    );
-    select({ lookId: id, selectedLast: 'look' });
-  };
-  /** Where a look for fast parts applies: to those, if there are such and others. */
-  const whereItStarts = ({ startsWhere }: AnyTreatment) => {
-    const piece = latest.current;
-    if (!startsWhere || !piece || where === null) return {};
-    const scope = { ...EVERYWHERE, all: [startsWhere] };
-    const frames = stretchesOf(scope, factsOfPiece(piece, false)).reduce((n, s) => n + s.end - s.first, 0);
-    return frames > 0 && frames < piece.shown.length ? { scope } : {};
+    addLookTo(treatment, latest.current, where);
   };
   return (
     <Box
@@ -78,11 +62,12 @@ export function LookCards({
       aria-label="Looks"
       sx={{
         display: 'grid',
-        gridTemplateColumns: 'repeat(3, 1fr)',
+        gridTemplateColumns: 'repeat(4, 1fr)',
         gridAutoRows: 'max-content',
-        gap: 0.625,
+        gap: 0.5,
+        maxHeight: 216,
         overflowY: 'auto',
-        minHeight: 0,
+        scrollbarWidth: 'thin',
       }}
     >
       {TREATMENTS.map((treatment) => (
@@ -102,7 +87,7 @@ export function LookCards({
             borderRadius: 1.5,
             overflow: 'hidden',
             bgcolor: colors.panel,
-            fontSize: 12.5,
+            fontSize: 11.5,
             fontWeight: 500,
             textAlign: 'left',
             '&:hover': { bgcolor: colors.raised },

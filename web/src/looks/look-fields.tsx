@@ -3,29 +3,19 @@ import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button, ButtonBase } from '@mui/material';
 import { readCube, writeCube, type ColourTable, MOST_CUBE_BYTES } from '@skipback/core/looks/cube';
 import { type Driver, isDriver } from '@skipback/core/looks/driver';
-import type { Facts } from '@skipback/core/looks/facts';
-import type { LookPlace } from '@skipback/core/project/look-actions';
 import type { Project } from '@skipback/core/project/schema';
-import type { Stretch } from '@skipback/core/looks/scope';
 import type { LookField } from '@skipback/core/looks/treatment';
 import { driverWords } from '@skipback/core/looks/words';
 import { useRef, useState } from 'react';
 import { ChoiceField } from '../parts/choice-field';
 import { ValueField } from '../parts/value-field';
 import { download } from '../state/download';
+import { toggleInside, useInside } from '../state/inside';
 import { select } from '../state/selection';
 import { colors, mono } from '../theme';
 import { ClipField } from './clip-field';
 import { DriverCurve } from './driver-curve';
-import { DriverSheet } from './driver-sheet';
-
-/** Where a value's driver is worked out, for its curve. */
-export interface Ground {
-  readonly facts: Facts;
-  readonly stretches: readonly Stretch[];
-  /** The piece it is of; null for the whole result. */
-  readonly where: LookPlace;
-}
+import type { Ground } from './ground';
 
 interface Props {
   readonly name: string;
@@ -106,7 +96,7 @@ export function DrivenNumber({
   readonly ground: Ground;
   readonly onChange: (value: number | Driver) => void;
 }) {
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const opened = useInside(ground.card) === field.key;
   const driver = isDriver(value) ? value : undefined;
   const clamp = (n: number) => Math.min(field.max, Math.max(field.min, n));
   const step = field.max - field.min <= 20 ? 0.5 : 1;
@@ -137,9 +127,11 @@ export function DrivenNumber({
       <ButtonBase
         aria-label={`What moves ${label}`}
         title="What moves it"
-        onClick={(event) => {
+        aria-expanded={opened}
+        data-opens={`${ground.card} ${field.key}`}
+        onClick={() => {
           select({ drivenKey: field.key });
-          setAnchor(event.currentTarget);
+          toggleInside(ground.card, field.key);
         }}
         sx={{
           borderRadius: 1,
@@ -156,7 +148,13 @@ export function DrivenNumber({
             <Box component="span" sx={{ fontFamily: mono, fontSize: 12 }}>
               {driverWords(driver)}
             </Box>
-            <DriverCurve driver={driver} {...ground} width={46} height={18} />
+            <DriverCurve
+              driver={driver}
+              facts={ground.facts}
+              stretches={ground.stretches}
+              width={46}
+              height={18}
+            />
           </>
         ) : (
           <svg width="18" height="14" aria-hidden="true">
@@ -164,17 +162,6 @@ export function DrivenNumber({
           </svg>
         )}
       </ButtonBase>
-      {anchor && (
-        <DriverSheet
-          anchor={anchor}
-          label={label}
-          value={driver ?? (value as number)}
-          limits={field}
-          {...ground}
-          onChange={onChange}
-          onClose={() => setAnchor(null)}
-        />
-      )}
     </Box>
   );
 }
@@ -232,7 +219,7 @@ function TableField({
             Save
           </Button>
           <Button size="small" color="inherit" onClick={() => onChange(null)}>
-            Take away
+            Remove
           </Button>
         </>
       )}

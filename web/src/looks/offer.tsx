@@ -1,6 +1,7 @@
-import { Box } from '@mui/material';
+import { Box, IconButton, useMediaQuery } from '@mui/material';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
+import { ChevronDown, ChevronUp } from 'lucide-react';
 import { MoveCards } from '../bench/move-cards';
 import { ChoiceRow } from '../parts/choice-row';
 import { RecipeOffer, RecipeTools } from '../recipes/recipe-offer';
@@ -21,21 +22,30 @@ interface Props {
 export function Offer({ project, compiled, piece, clips, clip }: Props) {
   const offered = useOpen((s) => s.offered);
   const whole = useOpen((s) => s.onWhole);
+  const asked = useOpen((s) => s.offerOpen);
+  const low = useMediaQuery('(max-height: 899px)');
+  const { chain, looks } = piece?.piece ?? { chain: [], looks: [] };
+  const open = asked ?? !(low && chain.length + looks.length > 0);
   const startFrame = compiled.pieces.find((p) => p.compiled === piece)?.startFrame ?? 0;
   return (
-    <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1, minHeight: 0 }}>
-      <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
+    <Box
+      role="group"
+      aria-label="Offer"
+      sx={{ display: 'flex', flexDirection: 'column', gap: 0.75, flex: 'none', minHeight: 0 }}
+    >
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
         <ChoiceRow
           label="What is offered"
-          value={offered}
+          value={open ? offered : null}
           options={[
             { value: 'moves', label: 'Moves' },
             { value: 'looks', label: 'Looks' },
             { value: 'recipes', label: 'Recipes' },
           ]}
-          onChange={(next) => setOpen({ offered: next })}
+          onChange={(next) => setOpen({ offered: next, offerOpen: true })}
         />
-        {offered === 'looks' && (
+        <Box sx={{ flex: 1 }} />
+        {open && offered === 'looks' && (
           <ChoiceRow
             label="Looks of"
             value={whole ? 'whole' : 'piece'}
@@ -46,11 +56,22 @@ export function Offer({ project, compiled, piece, clips, clip }: Props) {
             onChange={(value) => setOpen({ onWhole: value === 'whole' })}
           />
         )}
-        {offered === 'recipes' && <RecipeTools {...{ project, compiled, piece, clips }} />}
+        {open && offered === 'recipes' && <RecipeTools {...{ project, compiled, piece, clips }} />}
+        <IconButton
+          size="small"
+          aria-label={open ? 'Fold the offer' : 'Open the offer'}
+          aria-expanded={open}
+          onClick={() => setOpen({ offerOpen: !open })}
+          sx={{ mr: -0.75 }}
+        >
+          {open ? <ChevronUp size={16} /> : <ChevronDown size={16} />}
+        </IconButton>
       </Box>
-      {offered === 'moves' && <MoveCards piece={piece} startFrame={startFrame} />}
-      {offered === 'looks' && <LookCards piece={piece} where={whole || !piece ? null : piece.piece.id} />}
-      {offered === 'recipes' && <RecipeOffer {...{ project, piece, clips, clip }} />}
+      {open && offered === 'moves' && <MoveCards piece={piece} startFrame={startFrame} />}
+      {open && offered === 'looks' && (
+        <LookCards piece={piece} where={whole || !piece ? null : piece.piece.id} />
+      )}
+      {open && offered === 'recipes' && <RecipeOffer {...{ project, piece, clips, clip }} />}
     </Box>
   );
 }

@@ -4,7 +4,8 @@ import { colors } from '../theme';
 
 interface Props<T extends string> {
   readonly label: string;
-  readonly value: T;
+  /** Which is in force; null where none is. */
+  readonly value: T | null;
   readonly options: readonly {
     readonly value: T;
     readonly label: ReactNode;

@@ -22,7 +22,7 @@ export function Line({
   readonly quiet?: boolean;
 }) {
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 30, gap: 1 }}>
+    <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 28, gap: 1 }}>
       <Box sx={{ ...cutShort, ...(quiet && { color: colors.quiet }) }}>{label}</Box>
       {children}
     </Box>

@@ -2,21 +2,25 @@ import { Popover } from '@mui/material';
 import type { ReactNode } from 'react';
 import { colors } from '../theme';
 
-/** Where a sheet hangs from what opened it: under its right end, over its right or over its left end. */
+/** Where a sheet hangs from what opened it: under its right or its left end, or over its left end. */
 const PLACES = {
   under: [
     { vertical: 'bottom', horizontal: 'right' },
     { vertical: 'top', horizontal: 'right' },
   ],
-  over: [
-    { vertical: 'top', horizontal: 'right' },
-    { vertical: 'bottom', horizontal: 'right' },
+  underLeft: [
+    { vertical: 'bottom', horizontal: 'left' },
+    { vertical: 'top', horizontal: 'left' },
   ],
   overLeft: [
     { vertical: 'top', horizontal: 'left' },
     { vertical: 'bottom', horizontal: 'left' },
   ],
 } as const;
+
+/** Pixels from an element's lower edge to the window's, of which a little is left free. */
+const roomUnder = (anchor: HTMLElement): number =>
+  Math.max(160, window.innerHeight - anchor.getBoundingClientRect().bottom - 20);
 
 /** A small sheet that hangs from what opened it: a dialog with a name, behind which undo and playing still work. */
 export function Sheet({
@@ -48,7 +52,11 @@ export function Sheet({
           role: 'dialog',
           'aria-label': name,
           ...{ 'data-sheet': '' },
-          sx: { ...(width !== undefined && { p: 2, width, bgcolor: colors.raised }) },
+          sx: {
+            ...(width !== undefined && { p: 2, width, bgcolor: colors.raised }),
+            // Under what opened it, and no higher: it scrolls before it lies over the picture.
+            ...(place !== 'overLeft' && anchor && { maxHeight: `${roomUnder(anchor)}px` }),
+          },
         },
       }}
     >

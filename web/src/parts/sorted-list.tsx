@@ -15,10 +15,11 @@ import {
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable';
 import { CSS as Transforms } from '@dnd-kit/utilities';
-import { Box, IconButton } from '@mui/material';
+import { Box, ButtonBase, IconButton } from '@mui/material';
 import { GripVertical } from 'lucide-react';
 import { type ReactNode, useEffect, useRef } from 'react';
 import { colors } from '../theme';
+import { cutShort } from './line';
 
 /** A list whose elements are put in another place by their grips, by pointer or keys. */
 export function SortedList({
@@ -82,22 +83,40 @@ interface CardProps {
   readonly selected: boolean;
   /** Colour of the selected card's edge. */
   readonly accent: string;
-  /** The card's head after its grip. */
-  readonly head: ReactNode;
+  /** Whether its values are shown. */
+  readonly open: boolean;
+  /** What stands after its name while it is folded. */
+  readonly brief: string;
+  readonly on: boolean;
+  /** Its switch and its menu. */
+  readonly tools: ReactNode;
+  /** What is said of it, open or folded. */
+  readonly said?: ReactNode;
   readonly children: ReactNode;
-  onSelect?(): void;
-  onFocus?(): void;
-  onPress?(): void;
+  onToggle(): void;
 }
 
-/** One card of such a list: its grip and head on a line, what it says below. */
+/** One card of such a list: a line of its grip, its name and its tools; its values under it while it is open. */
 export function SortedCard(props: CardProps) {
-  const { id, name, label = name, selected, accent, head, children, onSelect, onFocus, onPress } = props;
+  const {
+    id,
+    name,
+    label = name,
+    selected,
+    accent,
+    open,
+    brief,
+    on,
+    tools,
+    said,
+    children,
+    onToggle,
+  } = props;
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id });
   const card = useRef<HTMLElement>(null);
   useEffect(() => {
     if (selected) card.current?.scrollIntoView({ block: 'nearest' });
-  }, [selected]);
+  }, [selected, open]);
   return (
     <Box
       ref={(element: HTMLElement | null) => {
@@ -108,13 +127,10 @@ export function SortedCard(props: CardProps) {
       aria-label={label}
       tabIndex={-1}
       data-card={id}
-      onClick={onSelect}
-      onFocus={onFocus}
-      onPointerDown={onPress}
       style={{ transform: Transforms.Translate.toString(transform), transition }}
       sx={{
-        p: 1.25,
-        pt: 0.5,
+        px: 1,
+        pb: open ? 0.75 : 0,
         borderRadius: 2,
         flex: 'none',
         position: 'relative',
@@ -123,19 +139,36 @@ export function SortedCard(props: CardProps) {
         boxShadow: selected ? `inset 3px 0 0 ${accent}` : 'none',
       }}
     >
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25, minHeight: 34 }}>
         <IconButton
           size="small"
           {...attributes}
           {...listeners}
           aria-label={`Drag ${name} to another place`}
-          sx={{ ml: -1, color: colors.faint, cursor: 'grab', touchAction: 'none' }}
+          sx={{ ml: -0.75, px: 0.5, color: colors.faint, cursor: 'grab', touchAction: 'none' }}
         >
           <GripVertical size={15} />
         </IconButton>
-        {head}
+        <ButtonBase
+          aria-label={`${name}: its values`}
+          aria-expanded={open}
+          title={open ? '' : brief}
+          onClick={onToggle}
+          sx={{
+            ...{ flex: 1, minWidth: 0, alignSelf: 'stretch', justifyContent: 'flex-start', gap: 1, mr: 0.5 },
+            borderRadius: 1,
+            opacity: on ? 1 : 0.55,
+          }}
+        >
+          <Box sx={{ fontWeight: 600, fontSize: 14, flex: 'none' }}>{name}</Box>
+          {!open && (
+            <Box sx={{ ...cutShort, textAlign: 'right', fontSize: 12.5, color: colors.quiet }}>{brief}</Box>
+          )}
+        </ButtonBase>
+        {tools}
       </Box>
-      {children}
+      {open && children}
+      {said}
     </Box>
   );
 }

@@ -117,10 +117,10 @@ export function TopBar({ project, children }: { readonly project: Project; reado
         alignItems: 'center',
         gap: 1.25,
         px: 2,
-        height: BAR_HEIGHT,
+        minHeight: BAR_HEIGHT,
+        flexWrap: 'wrap',
         flex: 'none',
         borderBottom: `1px solid ${colors.line}`,
-        position: 'relative',
       }}
     >
       <ButtonBase
@@ -153,7 +153,9 @@ export function TopBar({ project, children }: { readonly project: Project; reado
         sx={{
           fontWeight: 600,
           fontSize: 15,
-          width: `${Math.min(30, Math.max(10, project.name.length + 2))}ch`,
+          flex: '0 1 auto',
+          minWidth: 60,
+          width: `${Math.min(26, Math.max(10, project.name.length + 2))}ch`,
           '& input': { py: 0.25, px: 0.5, borderRadius: 1 },
           '& input:hover': { bgcolor: colors.raised },
         }}
@@ -174,11 +176,7 @@ export function TopBar({ project, children }: { readonly project: Project; reado
       <CommandButton id="saveFile" name="Save as a file" size="small">
         <Download size={17} />
       </CommandButton>
-      <Box
-        component="nav"
-        aria-label="Views"
-        sx={{ display: 'flex', gap: 0.5, position: 'absolute', left: '50%', transform: 'translateX(-50%)' }}
-      >
+      <Box component="nav" aria-label="Views" sx={{ display: 'flex', gap: 0.25, mx: { xs: 0, md: 1 } }}>
         {tab(`/project/${project.id}`, 'Weave', true)}
         {tab(`/project/${project.id}/beats`, 'Beats', false)}
         {tab(`/project/${project.id}/render`, 'Render', false)}

@@ -21,9 +21,9 @@ interface Props {
   readonly offers?: readonly string[];
 }
 
-/** The sheet or dialog that a field is in. */
+/** The sheet or dialog, or what is open inside a card, that a field is in. */
 const sheetOf = (field: HTMLElement): HTMLElement | null =>
-  field.closest<HTMLElement>('[role="presentation"] > [tabindex="-1"]');
+  field.closest<HTMLElement>('[role="presentation"] > [tabindex="-1"], [data-inside]');
 
 /** A value edited where it stands: type and press Enter, or step it; Escape puts it back. */
 export function ValueField({

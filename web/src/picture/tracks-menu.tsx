@@ -51,11 +51,11 @@ export function TracksMenu({
         title={`Tracks: what is followed through the clip (${key}: a new point)`}
         disabled={!loaded}
         onClick={(event) => setAnchor(event.currentTarget)}
-        sx={{ color: tracks.length > 0 ? colors.ink : colors.quiet, mx: -1 }}
+        sx={{ color: tracks.length > 0 ? colors.ink : colors.quiet }}
       >
         <Crosshair size={18} />
       </IconButton>
-      <Sheet anchor={anchor} name="Tracks" place="overLeft" onClose={close}>
+      <Sheet anchor={anchor} name="Tracks" place="underLeft" onClose={close}>
         {loaded && (
           <Box role="group" aria-label="Tracks" sx={{ p: 1.5, width: 372 }}>
             <Box sx={{ fontWeight: 600, mb: 0.5 }}>Followed through {loaded.clip.name}</Box>

@@ -24,6 +24,8 @@ interface Props {
   readonly projectWidth: number;
   /** How many stand in a row. */
   readonly columns: number;
+  /** The most they take of the height, pixels; they scroll where there are more. */
+  readonly mostHeight?: number;
   readonly disabled?: boolean;
   onPick(listed: ListedRecipe): void;
   /** The pointer rests on one, or on none any more. */
@@ -38,6 +40,7 @@ export function RecipeCards({
   on,
   projectWidth,
   columns,
+  mostHeight,
   disabled = false,
   onPick,
   onRest,
@@ -58,7 +61,8 @@ export function RecipeCards({
         gridAutoRows: 'max-content',
         gap: 0.625,
         overflowY: 'auto',
-        minHeight: 0,
+        scrollbarWidth: 'thin',
+        ...(mostHeight !== undefined && { maxHeight: mostHeight }),
       }}
     >
       {recipes.map((listed) => (

@@ -1,23 +1,22 @@
 import { useTip } from '../commands/use-commands';
 import { Box, Button, IconButton, Tooltip } from '@mui/material';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
-import type { Project, Piece } from '@skipback/core/project/schema';
+import type { Project } from '@skipback/core/project/schema';
 import { BookmarkPlus, FolderOpen, Layers } from 'lucide-react';
 import { useSnackbar } from 'notistack';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { CAUTION, TROUBLE } from '../notices';
+import { TROUBLE } from '../notices';
 import { resultOfPiece } from '../state/compiled';
 import type { ClipState, LoadedClip } from '../state/library';
 import { setOpen, useOpen } from '../state/open';
-import { undo, useProjectStore } from '../state/project-store';
 import { transport } from '../state/transport';
 import { type ListedRecipe, readRecipeFile, removeRecipe, saveRecipeFile, useRecipes } from './own-recipes';
 import { pieceWith } from './previews';
-import { changeOf, outcomeText, putOnTargets } from './put';
 import { PutOnSeveral } from './put-on-several';
 import { RecipeCards } from './recipe-cards';
 import { SaveRecipe } from './save-recipe';
+import { usePutRecipe } from './use-put-recipe';
 
 interface Props {
   readonly project: Project;
@@ -26,13 +25,6 @@ interface Props {
   readonly clips: readonly ClipState[];
   /** The clip that is looked at, for a project without a piece. */
   readonly clip: LoadedClip | undefined;
-}
-
-/** What a recipe takes the place of, in words; undefined where there is nothing. */
-function replacedWords({ chain, looks }: Piece): string | undefined {
-  const counted = (n: number, word: string) => (n === 0 ? [] : [`${n} ${word}${n === 1 ? '' : 's'}`]);
-  const went = [...counted(chain.length, 'move'), ...counted(looks.length, 'look')];
-  return went.length > 0 ? `It replaces ${went.join(' and ')}.` : undefined;
 }
 
 /** The gallery of recipes on the selected piece: resting on one shows it big, pressing it puts it on. */
@@ -58,38 +50,11 @@ export function RecipeOffer({ project, piece, clips, clip }: Omit<Props, 'compil
     [],
   );
 
+  const putRecipe = usePutRecipe(piece, clips, clip);
   const put = ({ recipe }: ListedRecipe) => {
     clearTimeout(timer.current);
     transport.endAudition();
-    const target = piece ? { pieceId: piece.piece.id } : clip && { clipId: clip.clip.id };
-    if (!target) return;
-    const gone = piece && replacedWords(piece.piece);
-    const outcome = putOnTargets(recipe, [target], 'instead', clips);
-    const gave = outcome.said.some((s) => s.sentences.length > 0);
-    const key = enqueueSnackbar([outcomeText(recipe.name, outcome), gone].filter(Boolean).join(' '), {
-      ...(gave && CAUTION),
-      // What went can be had back for as long as that takes to be seen.
-      autoHideDuration: 12_000,
-      onClose: () => forget(),
-      action: (
-        <Button
-          color="inherit"
-          onClick={() => {
-            closeSnackbar(key);
-            // Something else may have been done since.
-            if (useProjectStore.getState().change === changeOf(recipe)) undo();
-            else enqueueSnackbar('Something was changed after it: Ctrl Z goes back step by step.');
-          }}
-        >
-          Undo
-        </Button>
-      ),
-    });
-    // It goes with its project.
-    const { id } = useProjectStore.getState().project!;
-    const forget = useProjectStore.subscribe(({ project }) => {
-      if (project?.id !== id) closeSnackbar(key);
-    });
+    putRecipe(recipe);
   };
   const remove = async (listed: ListedRecipe) => {
     const back = await removeRecipe(listed.id);
@@ -119,6 +84,7 @@ export function RecipeOffer({ project, piece, clips, clip }: Omit<Props, 'compil
       on={on}
       projectWidth={project.size.width}
       columns={3}
+      mostHeight={216}
       disabled={!piece && !clip}
       onPick={put}
       onRest={rest}

@@ -19,6 +19,7 @@ import { freshId } from '../state/ids';
 import { queryClient } from '../state/library';
 import { PROJECT_FILE_EXTENSION, databaseSentence, shelve } from '../state/shelve';
 import { openNextWith } from '../state/opening';
+import { shelfQuery } from '../state/project-list';
 import { putBack, takeProject } from '../state/space';
 import { colors } from '../theme';
 import { ShelfGallery } from '../recipes/shelf-gallery';
@@ -28,11 +29,6 @@ import { ProjectCard } from './project-card';
 import { SpaceSheet } from './space-sheet';
 import { Welcome } from './welcome';
 
-const shelfQuery = {
-  queryKey: ['shelf'],
-  queryFn: async (): Promise<ProjectRecord[]> =>
-    (await database.projects.orderBy('savedAt').toArray()).reverse(),
-};
 const refresh = () => queryClient.invalidateQueries({ queryKey: shelfQuery.queryKey });
 
 /** All projects, the demo, and every way in. */

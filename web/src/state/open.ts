@@ -8,8 +8,20 @@ export interface Open {
   readonly mode: WeaveMode;
   /** Whether the strips move along with the playhead. */
   readonly follows: boolean;
-  /** What the left column offers. */
+  /** What is offered. */
   readonly offered: 'moves' | 'looks' | 'recipes';
+  /** Whether what is offered is open; null where it was neither opened nor folded. */
+  readonly offerOpen: boolean | null;
+  /** Whether how the clip is read is open. */
+  readonly reading: boolean;
+  /** Whether the column about the piece is there. */
+  readonly column: boolean;
+  /** The picture's share of what it and the weave have; null is the usual one. */
+  readonly split: number | null;
+  /** The selected card where it was folded. */
+  readonly shut: string | null;
+  /** What is open inside a card: where a look applies, or what moves one of its values. */
+  readonly inside: Inside | null;
   /** Whether looks that are offered go on the whole result, or on the piece. */
   readonly onWhole: boolean;
   /** Whether lines around what is safe to be seen lie over the picture. */
@@ -25,10 +37,23 @@ export interface Open {
   readonly savingRecipe: boolean;
 }
 
+/** A look, or the piece itself, and what of it is open in its card. */
+export interface Inside {
+  readonly card: string;
+  /** `scope`, or the key of a value. */
+  readonly what: string;
+}
+
 export const AT_FIRST: Open = {
   mode: 'threads',
   follows: true,
   offered: 'moves',
+  offerOpen: null,
+  reading: false,
+  column: true,
+  split: null,
+  shut: null,
+  inside: null,
   onWhole: false,
   safeAreas: false,
   showStats: false,

@@ -1,7 +1,8 @@
 import { timeAt } from '../state/time-at';
 import { parseAmount } from '@skipback/core/time/amount';
-import { Box, ButtonBase, Tooltip } from '@mui/material';
-import { type ReactNode, memo } from 'react';
+import { Box, IconButton, Tooltip } from '@mui/material';
+import { Crosshair, Maximize2, Repeat1, ScanLine, Snail } from 'lucide-react';
+import { type ReactNode, createContext, memo, useContext } from 'react';
 import type { CommandId } from '../commands/commands';
 import { useCommand, useKeyOf } from '../commands/use-commands';
 import { ChoiceRow } from '../parts/choice-row';
@@ -19,9 +20,13 @@ const MODES: readonly { readonly value: WeaveMode; readonly label: string; reado
   { value: 'grid', label: 'Steps', title: 'The grid of a Pattern' },
 ];
 
-/** Over the lower half: its forms, what is selected as numbers, and how it is looked at and played. */
+/** The project's clips, which stand in the weave's bar. */
+export const ClipsRow = createContext<ReactNode>(null);
+
+/** Over the weave: the clips, what is selected as numbers, the weave's forms, and how it is looked at. */
 export function WeaveBar({ model, children }: { readonly model: WeaveModel; readonly children: ReactNode }) {
   const mode = useOpen((s) => s.mode);
+  const clips = useContext(ClipsRow);
   const keys = {
     threads: useKeyOf('threads'),
     curve: useKeyOf('curve'),
@@ -32,26 +37,30 @@ export function WeaveBar({ model, children }: { readonly model: WeaveModel; read
   return (
     <Box
       role="group"
-      aria-label="Lower half"
+      aria-label="Over the weave"
       sx={{
         display: 'flex',
         alignItems: 'center',
-        gap: 2,
-        px: 2,
-        height: 34,
+        flexWrap: 'wrap',
+        rowGap: 0.25,
+        columnGap: 1,
+        px: 1.5,
+        minHeight: 38,
         flex: 'none',
         whiteSpace: 'nowrap',
       }}
     >
-      <ChoiceRow
-        label="Form of the lower half"
-        value={mode}
-        options={modes}
-        onChange={(next) => setOpen({ mode: next })}
-      />
-      <Box sx={{ flex: 1, minWidth: 0, overflow: 'hidden', display: 'flex', alignItems: 'center', gap: 1.5 }}>
+      <Box sx={{ flex: '1 1 120px', minWidth: 0, overflow: 'hidden' }}>{clips}</Box>
+      <Box
+        data-part="bar"
+        sx={{
+          ...{ flex: '0 1 auto', minWidth: 0, maxWidth: '100%', overflowX: 'auto', scrollbarWidth: 'none' },
+          ...{ display: 'flex', alignItems: 'center', gap: 1.5, '&:empty': { display: 'none' } },
+        }}
+      >
         {children}
       </Box>
+      <ChoiceRow label="View" value={mode} options={modes} onChange={(next) => setOpen({ mode: next })} />
       <Looking song={model.project.song !== null} />
     </Box>
   );
@@ -74,7 +83,7 @@ const Looking = memo(function Looking({ song }: { song: boolean }) {
   const nearFrames = usePlaying((s) => s.nearFrames);
   const zoomed = useViews((v) => v.source !== null || v.result !== null);
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, flex: 'none' }}>
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25, flex: 'none' }}>
       {nearFrames !== null && (
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, color: colors.quiet, fontFamily: mono }}>
           ±
@@ -93,18 +102,11 @@ const Looking = memo(function Looking({ song }: { song: boolean }) {
           />
         </Box>
       )}
-      {song && (
-        <Press
-          on={beats !== null}
-          id="bar"
-          label="Bars"
-          words="Play only the bar of the song under the playhead, to be drawn wider"
-        />
-      )}
-      <Press on={nearFrames !== null} id="near" label="Near" />
-      <Press on={pace !== 1} id="half" label="½" words="Half speed" />
-      <Press on={follows} id="follow" label="Follow" words="Keep the playhead in sight while playing" />
-      <Press on={false} id="fit" label="Fit" disabled={!zoomed} />
+      {song && <Press on={beats !== null} id="bar" label="Loop the bar" icon={<Repeat1 size={15} />} />}
+      <Press on={nearFrames !== null} id="near" label="Loop the selection" icon={<ScanLine size={15} />} />
+      <Press on={pace !== 1} id="half" label="Half speed" icon={<Snail size={15} />} />
+      <Press on={follows} id="follow" label="Follow the playhead" icon={<Crosshair size={15} />} />
+      <Press on={false} id="fit" label="Zoom to all" disabled={!zoomed} icon={<Maximize2 size={15} />} />
     </Box>
   );
 });
@@ -113,39 +115,35 @@ function Press({
   id,
   on,
   label,
-  words,
+  icon,
   disabled = false,
 }: {
   id: CommandId;
   on: boolean;
   label: string;
-  words?: string;
+  icon: ReactNode;
   disabled?: boolean;
 }) {
-  const { tip, can, run } = useCommand(id, words);
+  const { tip, can, run } = useCommand(id, label);
   return (
     <Tooltip title={tip} describeChild>
       <span>
-        <ButtonBase
+        <IconButton
+          size="small"
           aria-pressed={on}
-          aria-label={label === '½' ? '½: half speed' : label}
+          aria-label={label}
           disabled={disabled || !can}
           onClick={run}
           sx={{
-            px: 1,
-            py: 0.25,
             borderRadius: 1.5,
-            fontSize: 13,
-            fontWeight: 500,
             color: on ? colors.ink : colors.quiet,
             bgcolor: on ? colors.raised : 'transparent',
             boxShadow: on ? `inset 0 0 0 1px ${colors.faint}` : 'none',
             '&:hover': { color: colors.ink },
-            '&.Mui-disabled': { opacity: 0.45 },
           }}
         >
-          {label}
-        </ButtonBase>
+          {icon}
+        </IconButton>
       </span>
     </Tooltip>
   );

@@ -10,12 +10,13 @@ import { Plus, X } from 'lucide-react';
 import { ChoiceField } from '../parts/choice-field';
 import { Line } from '../parts/line';
 import { PlaceField } from '../parts/place-field';
-import { Sheet } from '../parts/sheet';
+import { InsidePanel } from '../parts/inside';
 import { ValueField } from '../parts/value-field';
 import { colors } from '../theme';
 
 interface Props {
-  readonly anchor: HTMLElement | null;
+  /** The look's. */
+  readonly card: string;
   readonly name: string;
   readonly scope: Scope;
   readonly rate: Rational;
@@ -28,7 +29,6 @@ interface Props {
   /** The piece whose look it is; null for one of the whole result. */
   readonly where: LookPlace;
   readonly onChange: (scope: Scope) => void;
-  readonly onClose: () => void;
 }
 
 /** A condition that a newer version wrote. */
@@ -50,18 +50,7 @@ const KINDS: readonly { value: Condition['kind']; label: string; fresh: object }
 const WAYS = ['forward', 'backward', 'held'].map((value) => ({ value, label: value }));
 
 /** Where a look applies, built of short choices: all of them must hold. */
-export function ScopeSheet({
-  anchor,
-  name,
-  scope,
-  rate,
-  marks,
-  begins,
-  lasts,
-  where,
-  onChange,
-  onClose,
-}: Props) {
+export function ScopePanel({ card, name, scope, rate, marks, begins, lasts, where, onChange }: Props) {
   const set = (i: number, next: Condition) => onChange({ ...scope, all: scope.all.with(i, next) });
   const frames = (label: string, value: number, change: (n: number) => void) => (
     <ValueField
@@ -79,105 +68,100 @@ export function ScopeSheet({
     />
   );
   return (
-    <Sheet anchor={anchor} name={`Where ${name} applies`} width={440} onClose={onClose}>
-      <Box role="group" aria-label={`Where ${name} applies`}>
-        <Box sx={{ fontWeight: 600, mb: 1 }}>Where {name} applies</Box>
-        {scope.all.length === 0 && (
-          <Box sx={{ color: colors.quiet, mb: 1 }}>
-            Everywhere. Add what must hold for a frame to be treated.
-          </Box>
-        )}
-        {scope.all.map((condition, i) => (
-          <Box key={i} sx={{ display: 'flex', alignItems: 'center', gap: 0.75, flexWrap: 'wrap', pb: 1 }}>
-            {i > 0 && <Box sx={{ color: colors.quiet }}>and</Box>}
-            <ToggleButton
-              size="small"
-              value="not"
-              selected={condition.not}
-              aria-label={`not: condition ${i + 1} of ${name} turned round`}
-              onChange={() => set(i, { ...condition, not: !condition.not })}
-              sx={{
-                px: 0.75,
-                py: 0,
-                fontSize: 12,
-                borderRadius: 1.5,
-                '&.Mui-selected': { color: colors.attention },
-              }}
-            >
-              not
-            </ToggleButton>
-            <ChoiceField
-              label={`${name}: condition ${i + 1}`}
-              value={condition.kind}
-              options={condition.kind === 'unknown' ? [NOT_KNOWN, ...KINDS] : KINDS}
-              onChange={(kind) =>
-                kind !== NOT_KNOWN.value &&
-                set(
-                  i,
-                  ConditionSchema.parse({
-                    kind,
-                    not: condition.not,
-                    ...KINDS.find((k) => k.value === kind)!.fresh,
-                    ...(kind === 'range' && rangeAt(begins())),
-                    // As long as what the look does there lasts.
-                    ...((kind === 'beats' || kind === 'accents') && lasts > 6 && { after: lasts }),
-                  }),
-                )
-              }
+    <InsidePanel card={card} what="scope" name={`Where ${name} applies`}>
+      {scope.all.length === 0 && (
+        <Box sx={{ color: colors.quiet, mb: 1 }}>Applies everywhere. Add a condition to limit it.</Box>
+      )}
+      {scope.all.map((condition, i) => (
+        <Box key={i} sx={{ display: 'flex', alignItems: 'center', gap: 0.75, flexWrap: 'wrap', pb: 1 }}>
+          {i > 0 && <Box sx={{ color: colors.quiet }}>and</Box>}
+          <ToggleButton
+            size="small"
+            value="not"
+            selected={condition.not}
+            aria-label={`not: condition ${i + 1} of ${name} turned round`}
+            onChange={() => set(i, { ...condition, not: !condition.not })}
+            sx={{
+              px: 0.75,
+              py: 0,
+              fontSize: 12,
+              borderRadius: 1.5,
+              '&.Mui-selected': { color: colors.attention },
+            }}
+          >
+            not
+          </ToggleButton>
+          <ChoiceField
+            label={`${name}: condition ${i + 1}`}
+            value={condition.kind}
+            options={condition.kind === 'unknown' ? [NOT_KNOWN, ...KINDS] : KINDS}
+            onChange={(kind) =>
+              kind !== NOT_KNOWN.value &&
+              set(
+                i,
+                ConditionSchema.parse({
+                  kind,
+                  not: condition.not,
+                  ...KINDS.find((k) => k.value === kind)!.fresh,
+                  ...(kind === 'range' && rangeAt(begins())),
+                  // As long as what the look does there lasts.
+                  ...((kind === 'beats' || kind === 'accents') && lasts > 6 && { after: lasts }),
+                }),
+              )
+            }
+          />
+          <Box sx={{ flex: 1 }} />
+          <IconButton
+            size="small"
+            aria-label={`Remove condition ${i + 1} of ${name}`}
+            onClick={() => onChange({ ...scope, all: scope.all.filter((_, j) => j !== i) })}
+          >
+            <X size={14} />
+          </IconButton>
+          <Box
+            sx={{
+              flexBasis: '100%',
+              display: 'flex',
+              alignItems: 'center',
+              flexWrap: 'wrap',
+              gap: 0.75,
+              pl: 1,
+            }}
+          >
+            <ConditionFields
+              name={`${name}: condition ${i + 1}`}
+              condition={condition}
+              marks={marks}
+              where={where}
+              frames={frames}
+              onChange={(next) => set(i, next)}
             />
-            <Box sx={{ flex: 1 }} />
-            <IconButton
-              size="small"
-              aria-label={`Take condition ${i + 1} of ${name} away`}
-              onClick={() => onChange({ ...scope, all: scope.all.filter((_, j) => j !== i) })}
-            >
-              <X size={14} />
-            </IconButton>
-            <Box
-              sx={{
-                flexBasis: '100%',
-                display: 'flex',
-                alignItems: 'center',
-                flexWrap: 'wrap',
-                gap: 0.75,
-                pl: 5.5,
-              }}
-            >
-              <ConditionFields
-                name={`${name}: condition ${i + 1}`}
-                condition={condition}
-                marks={marks}
-                where={where}
-                frames={frames}
-                onChange={(next) => set(i, next)}
-              />
-            </Box>
           </Box>
-        ))}
-        <Button
-          size="small"
-          color="inherit"
-          startIcon={<Plus size={14} />}
-          disabled={scope.all.length >= 12}
-          onClick={() =>
-            onChange({
-              ...scope,
-              all: [...scope.all, ConditionSchema.parse({ kind: 'way', way: 'backward' })],
-            })
-          }
-        >
-          Add a condition
-        </Button>
-        <Box sx={{ borderTop: `1px solid ${colors.line}`, mt: 1, pt: 1 }}>
-          <Line label="Fades in over">
-            {frames(`${name}: fades in over`, scope.fadeIn, (fadeIn) => onChange({ ...scope, fadeIn }))} f
-          </Line>
-          <Line label="Fades out over">
-            {frames(`${name}: fades out over`, scope.fadeOut, (fadeOut) => onChange({ ...scope, fadeOut }))} f
-          </Line>
         </Box>
+      ))}
+      <Button
+        size="small"
+        color="inherit"
+        startIcon={<Plus size={14} />}
+        disabled={scope.all.length >= 12}
+        onClick={() =>
+          onChange({
+            ...scope,
+            all: [...scope.all, ConditionSchema.parse({ kind: 'way', way: 'backward' })],
+          })
+        }
+      >
+        Add a condition
+      </Button>
+      <Box sx={{ borderTop: `1px solid ${colors.line}`, mt: 1, pt: 1 }}>
+        <Line label="Fades in over">
+          {frames(`${name}: fades in over`, scope.fadeIn, (fadeIn) => onChange({ ...scope, fadeIn }))} f
+        </Line>
+        <Line label="Fades out over">
+          {frames(`${name}: fades out over`, scope.fadeOut, (fadeOut) => onChange({ ...scope, fadeOut }))} f
+        </Line>
       </Box>
-    </Sheet>
+    </InsidePanel>
   );
 }
 

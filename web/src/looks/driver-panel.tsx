@@ -1,32 +1,28 @@
 import { parseAmount } from '@skipback/core/time/amount';
 import { Box, Button, IconButton, Switch } from '@mui/material';
 import { type Driver, DriverSchema, EASES, type Ease } from '@skipback/core/looks/driver';
-import type { Facts } from '@skipback/core/looks/facts';
-import type { Stretch } from '@skipback/core/looks/scope';
 import { later } from '@skipback/core/places/moved';
 import type { LookPlace } from '@skipback/core/project/look-actions';
 import { Plus, X } from 'lucide-react';
 import { ChoiceField } from '../parts/choice-field';
 import { Line } from '../parts/line';
 import { PlaceField } from '../parts/place-field';
-import { Sheet } from '../parts/sheet';
+import { InsidePanel } from '../parts/inside';
 import { ValueField } from '../parts/value-field';
 import { colors } from '../theme';
 import { DriverCurve } from './driver-curve';
+import type { Ground } from './ground';
 
 interface Props {
-  readonly anchor: HTMLElement | null;
   /** What is driven: "Punch: Zoom". */
   readonly label: string;
   /** The driver, or the number that stands still. */
   readonly value: Driver | number;
   readonly limits: { readonly min: number; readonly max: number };
-  readonly facts: Facts;
-  readonly stretches: readonly Stretch[];
+  readonly ground: Ground;
   readonly onChange: (value: Driver | number) => void;
-  /** The piece whose look it is; null for one of the whole result. */
-  readonly where: LookPlace;
-  readonly onClose: () => void;
+  /** The key of the value. */
+  readonly what: string;
 }
 
 const KINDS: readonly { value: Driver['kind'] | 'constant'; label: string }[] = [
@@ -71,52 +67,41 @@ function fresh(kind: Driver['kind'], at: number, { min, max }: Props['limits']):
 }
 
 /** What moves a value: its kind, its numbers, and its curve over the frames where the look applies. */
-export function DriverSheet({
-  anchor,
-  label,
-  value,
-  limits,
-  facts,
-  stretches,
-  where,
-  onChange,
-  onClose,
-}: Props) {
+export function DriverPanel({ label, value, limits, ground, what, onChange }: Props) {
+  const { facts, stretches, where, card } = ground;
   const driver = typeof value === 'number' ? undefined : value;
   const middle = typeof value === 'number' ? value : restOf(value);
   return (
-    <Sheet anchor={anchor} name={`What moves ${label}`} width={340} onClose={onClose}>
-      <Box role="group" aria-label={`What moves ${label}`}>
-        <Line label={label} quiet={false}>
-          <ChoiceField
-            label={`${label} moves`}
-            value={driver?.kind ?? 'constant'}
-            options={KINDS}
-            onChange={(kind) =>
-              onChange(kind === 'constant' ? middle : fresh(kind as Driver['kind'], middle, limits))
-            }
+    <InsidePanel card={card} what={what} name={`What moves ${label}`}>
+      <Line label={label} quiet={false}>
+        <ChoiceField
+          label={`${label} moves`}
+          value={driver?.kind ?? 'constant'}
+          options={KINDS}
+          onChange={(kind) =>
+            onChange(kind === 'constant' ? middle : fresh(kind as Driver['kind'], middle, limits))
+          }
+        />
+      </Line>
+      {driver && (
+        <>
+          <Box sx={{ bgcolor: colors.ground, borderRadius: 1, my: 1, p: 0.5 }}>
+            <DriverCurve {...{ driver, facts, stretches }} width={300} height={64} fills />
+          </Box>
+          <Fields
+            label={label}
+            driver={driver}
+            where={where}
+            onChange={(next) => onChange(DriverSchema.parse(next))}
           />
-        </Line>
-        {driver && (
-          <>
-            <Box sx={{ bgcolor: colors.ground, borderRadius: 1, my: 1, p: 0.5 }}>
-              <DriverCurve driver={driver} facts={facts} stretches={stretches} width={300} height={64} />
+          {driver.kind === 'pulse' && !facts.music && (
+            <Box sx={{ color: colors.attention, fontSize: 12.5, mt: 0.5 }}>
+              There is no song with beats yet.
             </Box>
-            <Fields
-              label={label}
-              driver={driver}
-              where={where}
-              onChange={(next) => onChange(DriverSchema.parse(next))}
-            />
-            {driver.kind === 'pulse' && !facts.music && (
-              <Box sx={{ color: colors.attention, fontSize: 12.5, mt: 0.5 }}>
-                There is no song with beats yet.
-              </Box>
-            )}
-          </>
-        )}
-      </Box>
-    </Sheet>
+          )}
+        </>
+      )}
+    </InsidePanel>
   );
 }
 
