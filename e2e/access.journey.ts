@@ -1,6 +1,6 @@
 import axe from 'axe-core';
 import type { Page } from '@playwright/test';
-import { expect, test } from './journey';
+import { expect, fromMenu, openCard, test } from './journey';
 import { openDemo } from './stage';
 
 /** What an automated check finds wrong by any of its rules: contrast, names, roles, keyboard, landmarks. */
@@ -53,19 +53,24 @@ test('every sheet has a name, and nothing is wrong with it by any rule', async (
   };
   const press = (name: string | RegExp) => () =>
     page.getByRole('button', { name, exact: true }).first().click();
-  await look(press('Keys and hands'), 'Keys and hands');
+  await look(press('Shortcuts'), 'Shortcuts');
   await look(press('History'), 'History');
   await look(press('Sound'), 'Sound');
   await look(press('Tracks'), 'Tracks');
   await look(press(/^More for /), 'menu');
-  await look(press('Find loops near the span'), 'Found loops');
+  await look(press(/^Find/), 'Find');
+  await look(() => fromMenu(page, 'the piece', 'Find loops near the span'), 'Found loops');
   await page.getByRole('button', { name: 'Recipes', exact: true }).click();
   await look(press('Save as a recipe'), 'Save as a recipe');
   await look(press('Put on several'), 'One recipe on several pieces');
   await page.getByRole('button', { name: 'Looks', exact: true }).click();
   await page.getByRole('button', { name: /^Add Flash/ }).click();
-  await look(press(/^Where Flash applies/), 'Where Flash applies');
-  await look(press(/^What moves Flash/), 'What moves');
+  for (const opener of [/^Where Flash applies/, /^What moves Flash/]) {
+    await press(opener)();
+    await expect(page.getByRole('group', { name: opener })).toBeVisible();
+    expect(await troubles(page), String(opener)).toEqual([]);
+    await page.keyboard.press('Escape');
+  }
   await page.getByRole('link', { name: 'Render' }).first().click();
   await look(press('Many at once'), 'Many');
   await page.getByRole('link', { name: 'To the shelf' }).click();
@@ -97,7 +102,9 @@ test('looks are added, placed and driven by keyboard alone, with enough contrast
   await page.getByLabel('Split: Red across moves').selectOption('keys');
   expect(await troubles(page)).toEqual([]);
   await page.keyboard.press('Escape');
-  await expect(page.getByRole('button', { name: 'What moves Split: Red across' })).toContainText('2 keys');
+  await expect(page.getByRole('button', { name: 'What moves Split: Red across' })).toContainText(
+    '2 keyframes',
+  );
   await page.getByLabel('Split on', { exact: true }).click();
   // All of it was there at once: nothing faded, slid or grew.
   expect(await page.evaluate(() => (window as unknown as { moved: number }).moved)).toBe(0);
@@ -153,7 +160,8 @@ async function walk(page: Page, presses: number): Promise<Set<string>> {
 
 test('all of every view is reached by keyboard, and where the focus is can be seen', async ({ page }) => {
   await openDemo(page);
-  const bench = await walk(page, 110);
+  await openCard(page, 'Boomerang');
+  const bench = await walk(page, 120);
   for (const name of [
     'History',
     'Version A',
@@ -162,7 +170,9 @@ test('all of every view is reached by keyboard, and where the focus is can be se
     'Span in, frame',
     'Span out, frame',
     'Mark right hand, frame 144',
-    'Near',
+    'Loop the selection',
+    'Between picture and weave',
+    'Width of the column',
     'Threads',
   ])
     expect([...bench], name).toContain(name);

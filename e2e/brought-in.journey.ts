@@ -31,7 +31,7 @@ test('what cannot be laid on says so; what is taken out is said by what used it,
   await bringIn(page, 'Overlay: Picture of', moving);
   await expect(trouble('png')).toHaveCount(0);
   await expect(page.getByTitle(/^moving\.gif, 10\/s/)).toBeVisible();
-  await page.getByRole('button', { name: 'Take out moving.gif' }).click();
+  await page.getByRole('button', { name: 'Remove moving.gif' }).click();
   await expect(page.getByText('The clip that Overlay brings in is not there')).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(page.getByText('The clip that Overlay brings in is not there')).toHaveCount(0);

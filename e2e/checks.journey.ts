@@ -1,27 +1,42 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { WORK, codedClip, readNumbers } from './coded-clips';
-import { addBoomerang, enter, expect, setSpan, startWith, test } from './journey';
+import {
+  addBoomerang,
+  enter,
+  expect,
+  fromMenu,
+  openReading,
+  removeCard,
+  setSpan,
+  startWith,
+  test,
+} from './journey';
 import { openDemo } from './stage';
 
 test('checks say what is wrong and mend it in one action', async ({ page }) => {
   await startWith(page, await codedClip('bframes'));
   await setSpan(page, 100, 130);
-  await expect(page.getByText('Loop skips at its end')).toBeVisible();
-  const seam = async () => Number((await page.getByTestId('seam').textContent())!.replace('seam ', ''));
-  await expect.poll(seam).toBeGreaterThan(2.5);
-  await page.getByRole('button', { name: 'Add a way back' }).click();
-  await expect(page.getByText('Loop closes', { exact: true })).toBeVisible();
-  await expect.poll(seam).toBeLessThan(2.5);
-  await page.getByLabel('Boomerang: Turn frame').selectOption('twice');
-  const all = page.getByRole('button', { name: 'All checks: 1 finding' });
+  await expect(page.getByText('Loop jumps at its end')).toBeVisible();
+  const seam = async () => Number((await page.getByTestId('seam').textContent())!.replace('loop match ', ''));
+  const all = page.getByRole('button', { name: /^All checks/ });
   await all.click();
-  const findings = page.getByRole('group', { name: 'Findings' });
-  await expect(findings.getByText('2 turn frames twice')).toBeVisible();
-  await findings.getByRole('button', { name: 'Turn once' }).click();
-  await expect(all).toHaveCount(0);
+  await expect.poll(seam).toBeGreaterThan(2.5);
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Add a return trip' }).click();
+  await expect(page.getByText(/^Loop closes/).first()).toBeVisible();
+  await all.click();
+  await expect.poll(seam).toBeLessThan(2.5);
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Boomerang: Turn frame').selectOption('twice');
+  await expect(all).toContainText('2 turn frames twice');
+  await all.click();
+  const findings = page.getByRole('group', { name: 'Checks' });
+  await expect(findings.getByText('2 turn frames shown twice')).toBeVisible();
+  await findings.getByRole('button', { name: 'Show the turn frame once' }).click();
+  await expect(all).toContainText('Loop closes');
   await page.keyboard.press('Control+z');
-  await expect(all).toBeVisible();
+  await expect(all).toContainText('2 turn frames twice');
 });
 
 test('slow speeds name the cleanest one; a clip read slower plays every frame once', async ({ page }) => {
@@ -30,9 +45,12 @@ test('slow speeds name the cleanest one; a clip read slower plays every frame on
   await page.getByRole('button', { name: /^Add Speed/ }).click();
   await enter(page, 'Speed: Speed', '20');
   await expect(page.getByText('Frames repeat: 50 % shows each once.')).toBeVisible();
-  await expect(page.getByText('choppiest 12/s')).toBeVisible();
-  await page.getByRole('button', { name: 'Take Speed away' }).click();
-  await page.getByLabel('Read the clip at').selectOption('30');
+  await page.getByRole('button', { name: /^All checks/ }).click();
+  await expect(page.getByText('choppiest part: 12 new frames/s')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await removeCard(page, 'Speed');
+  await openReading(page);
+  await page.getByLabel('Play clip at').selectOption('30');
   await expect(page.getByTestId('length')).toContainText('180 f');
 });
 
@@ -57,7 +75,7 @@ test('the loop finder knows the swing of the lanterns', async ({ page }) => {
   await openDemo(page);
   await page.getByRole('button', { name: 'Add a piece of tram.webm' }).click();
   await setSpan(page, 2, 40);
-  await page.getByRole('button', { name: 'Find loops near the span' }).click();
+  await fromMenu(page, 'the piece', 'Find loops near the span');
   const best = page.getByRole('group', { name: 'Found loops' }).getByRole('button').first();
   await expect(best.getByText(/^(59|60|61|119|120|121) f$/)).toBeVisible({ timeout: 30_000 });
   await best.click();
@@ -70,12 +88,13 @@ test('a jump that no move means is a skip; splitting between pieces is a cut', a
   await setSpan(page, 100, 160);
   await addBoomerang(page, { trips: 1, back: '100', turn: 'once' });
   await page.getByRole('button', { name: 'More for Boomerang' }).click();
-  await page.getByRole('menuitem', { name: 'Limit to a part' }).click();
-  await expect(page.getByRole('button', { name: /1 skip: show/ })).toBeVisible();
-  await page.getByRole('button', { name: /1 skip: show/ }).click();
+  await page.getByRole('menuitem', { name: 'Apply to a part' }).click();
+  const all = page.getByRole('button', { name: /^All checks/ });
+  await expect(all).toContainText('1 jump');
+  await all.click();
+  const findings = page.getByRole('group', { name: 'Checks' });
+  await findings.getByRole('button', { name: 'Show', exact: true }).last().click();
   await expect(page.getByTestId('timecode')).not.toHaveText('00:00:00:00');
-  await page.getByRole('button', { name: /^All checks/ }).click();
-  const findings = page.getByRole('group', { name: 'Findings' });
-  await findings.getByRole('button', { name: 'Leave forward' }).click();
-  await expect(page.getByText('No skips')).toBeVisible();
+  await findings.getByRole('button', { name: 'End going forward' }).click();
+  await expect(all).toContainText('cuts are clean');
 });

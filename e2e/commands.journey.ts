@@ -105,9 +105,9 @@ test('a key can be changed, letters switched off; a key that can do nothing says
   await startWith(page, await codedClip('bframes'));
   await setSpan(page, 0, 60);
   await page.keyboard.press('Control+z');
-  const help = page.getByRole('dialog', { name: 'Keys and hands' });
+  const help = page.getByRole('dialog', { name: 'Shortcuts' });
   const openHelp = async () => {
-    await page.getByRole('button', { name: 'Keys and hands' }).click();
+    await page.getByRole('button', { name: 'Shortcuts' }).click();
     await help.waitFor();
   };
   const closeHelp = async () => {
@@ -173,7 +173,7 @@ test('undo and redo, help and Render are the same in every view', async ({ page 
   await expect(page.getByText(/^Redo: /)).toBeVisible();
   await expect(page.getByLabel('Project rate')).toHaveValue('25');
   await page.keyboard.press('?');
-  await page.getByRole('dialog', { name: 'Keys and hands' }).waitFor();
+  await page.getByRole('dialog', { name: 'Shortcuts' }).waitFor();
   await page.keyboard.press('Escape');
   await page.getByRole('link', { name: 'Beats' }).click();
   await page.getByRole('heading', { name: 'Drop a song here' }).waitFor();

@@ -1,7 +1,7 @@
 /** Pictures along the motion, and joins that dissolve. */
 import { join } from 'node:path';
 import { WORK, run } from './coded-clips';
-import { addBoomerang, enter, expect, render, setSpan, startWith, test, up } from './journey';
+import { addBoomerang, enter, expect, openReading, render, setSpan, startWith, test, up } from './journey';
 import { SIZE, addPiece, columnClip, lit, weightsOf } from './lit-clips';
 
 /** A clip of a white disc on grey that goes six pixels to the right a frame. */
@@ -29,7 +29,8 @@ test('flow moves what moves: at half speed a disc is where it belongs in every p
   await expect(motion).not.toContainText('lost');
   // At full speed over a whole turn of the shutter: drawn out along its way, six pixels a picture.
   await addPiece(page, 'disc.mp4', [4, 24]);
-  await page.getByLabel('Between frames', { exact: true }).selectOption('flow');
+  await openReading(page);
+  await page.getByLabel('In-between frames', { exact: true }).selectOption('flow');
   await enter(page, 'Shutter', '360');
   await page.getByRole('link', { name: 'Render' }).first().click();
   await page.getByLabel('Quality', { exact: true }).selectOption('finest');
@@ -69,7 +70,8 @@ test('where motion is lost it is said, mixed by one press, and making can be sto
   await setSpan(page, 10, 40);
   await page.getByRole('button', { name: /^Add Speed/ }).click();
   await enter(page, 'Speed: Speed', '25 %');
-  await page.getByLabel('Between frames', { exact: true }).selectOption('flow');
+  await openReading(page);
+  await page.getByLabel('In-between frames', { exact: true }).selectOption('flow');
   const motion = page.getByRole('group', { name: 'Motion', exact: true });
   await motion.getByRole('button', { name: 'Stop' }).click();
   await expect(motion).toContainText('on the screen only');
@@ -108,6 +110,7 @@ test('a join dissolves by hand or by number: both sides run on in the file, weig
   await expect(handle).toHaveAttribute('aria-valuetext', 'cut');
   await pull(-150);
   await page.mouse.up();
+  await openReading(page);
   await expect(page.getByLabel('Dissolve in')).toHaveValue(/^\d+ f$/);
   await enter(page, 'Dissolve in', '8');
   await expect(handle).toHaveAttribute('aria-valuetext', '8 frames');

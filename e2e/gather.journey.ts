@@ -7,6 +7,7 @@ import {
   enter,
   expect,
   offerLooks,
+  openReading,
   render,
   setSpan,
   startWith,
@@ -55,7 +56,8 @@ test('mix, shutter, smear and trail weigh source frames exactly: slow, fast, bac
   await setSpan(page, 0, 20);
   await page.getByRole('button', { name: /^Add Speed/ }).click();
   await enter(page, 'Speed: Speed', '50 %');
-  await page.getByLabel('Between frames', { exact: true }).selectOption('mix');
+  await openReading(page);
+  await page.getByLabel('In-between frames', { exact: true }).selectOption('mix');
   for (let n = 0; n < 20; n++) {
     expected.push(n === 0 ? lit([[0, 1]]) : lit([[n - 1, 1], [n, 3]])); // oxfmt-ignore
     expected.push(lit([[n, 3], [n + 1, 1]])); // oxfmt-ignore
@@ -115,7 +117,7 @@ test('mix, shutter, smear and trail weigh source frames exactly: slow, fast, bac
     await page.getByRole('button', { name: 'Moves', exact: true }).click();
     await page.getByRole('button', { name: /^Add Speed/ }).click();
     await enter(page, 'Speed: Speed', `${percent} %`);
-    await page.getByLabel('Between frames', { exact: true }).selectOption('mix');
+    await page.getByLabel('In-between frames', { exact: true }).selectOption('mix');
     for (const i of up(0, frames - 1))
       expected.push(mixedAt(starts, starts[span[0]]! + ((i + 0.5) * percent) / 100 / 30));
   }
@@ -146,7 +148,8 @@ test('mixing is offered where frames repeat, seen at once, undone, kept, and wha
   await enter(page, 'Speed: Speed', '40 %');
   await expect(page.getByRole('button', { name: /^choppiest 12/ })).toBeVisible();
   await page.getByRole('button', { name: 'Mix between' }).click();
-  await expect(page.getByLabel('Between frames', { exact: true })).toHaveValue('mix');
+  await openReading(page);
+  await expect(page.getByLabel('In-between frames', { exact: true })).toHaveValue('mix');
   await expect(page.getByRole('button', { name: /^choppiest/ })).toHaveCount(0);
   await expect(page.getByText(/Frames repeat/)).toHaveCount(0);
   await page.keyboard.press('Control+z');
@@ -156,14 +159,14 @@ test('mixing is offered where frames repeat, seen at once, undone, kept, and wha
   await page.getByRole('button', { name: 'What moves Shutter' }).click();
   await page.getByLabel('Shutter moves').selectOption('progress');
   await page.keyboard.press('Escape');
-  await expect(page.getByRole('button', { name: 'What moves Shutter' })).toContainText('on the way');
+  await expect(page.getByRole('button', { name: 'What moves Shutter' })).toContainText('start to end');
   await page.getByRole('link', { name: 'Render' }).first().click();
   await page.getByLabel('Between frames of new pieces').selectOption('mix');
   await page.getByRole('link', { name: 'Weave' }).click();
   await expect(page.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible();
   await page.reload();
-  await expect(page.getByLabel('Between frames', { exact: true })).toHaveValue('mix', { timeout: 30_000 });
+  await expect(page.getByLabel('In-between frames', { exact: true })).toHaveValue('mix', { timeout: 30_000 });
   await page.getByRole('button', { name: 'Add a piece of lit-30.mp4' }).click();
-  await expect(page.getByLabel('Between frames', { exact: true })).toHaveValue('mix');
+  await expect(page.getByLabel('In-between frames', { exact: true })).toHaveValue('mix');
   await expect(page.getByLabel('Shutter', { exact: true })).toHaveValue('0°');
 });

@@ -1,4 +1,4 @@
-import { test as base, expect, type Page } from '@playwright/test';
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
 import { type Stage, openStage } from './stage';
 
 /** A journey gets a page on the shelf, in a profile with nothing in it; page errors fail it. */
@@ -39,6 +39,37 @@ export async function enter(page: Page, label: string, value: string): Promise<v
   const field = page.getByLabel(label, { exact: true });
   await field.fill(value);
   await field.press('Enter');
+}
+
+/** The line of a card that opens and folds it; folded, it tells what the move or look is set to. */
+export const card = (page: Page, name: string): Locator =>
+  page.getByRole('button', { name: new RegExp(`^${name}( .*)?: its values$`) });
+
+/** How wide the weave is in the window of journeys: what the column leaves of it, pixels. */
+export const WEAVE = 1280 - 318;
+
+/** Opens the card of a move or a look, where it is folded. */
+export async function openCard(page: Page, name: string, nth = 0): Promise<void> {
+  const head = card(page, name).nth(nth);
+  if ((await head.getAttribute('aria-expanded')) === 'false') await head.click();
+}
+
+/** Does what stands in the menu of something. */
+export async function fromMenu(page: Page, of: string, words: string | RegExp, nth = 0): Promise<void> {
+  await page
+    .getByRole('button', { name: `More for ${of}`, exact: true })
+    .nth(nth)
+    .click();
+  await page.getByRole('menuitem', { name: words }).click();
+}
+
+/** Removes a move or a look. */
+export const removeCard = (page: Page, name: string): Promise<void> => fromMenu(page, name, 'Remove');
+
+/** Opens how the piece's clip is read, where it is folded. */
+export async function openReading(page: Page): Promise<void> {
+  const line = page.getByRole('button', { name: /^How the clip is read/ });
+  if ((await line.getAttribute('aria-expanded')) === 'false') await line.click();
 }
 
 export async function setSpan(page: Page, first: number, end: number): Promise<void> {

@@ -81,7 +81,7 @@ test('what is taken away leaves its neighbour selected; undo goes back to where 
   const pieceName = page.locator('[aria-label="Piece"]').locator('xpath=preceding-sibling::*[1]');
   await expect(pieceName).toHaveText('vp9-30.webm');
   await page.keyboard.press('3');
-  await page.getByRole('button', { name: 'Take the piece away' }).click();
+  await page.getByRole('button', { name: 'Remove the piece' }).click();
   await expect(pieceName).toHaveText('bframes-30.mp4');
   await page.keyboard.press('1');
   await undo(page);

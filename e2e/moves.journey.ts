@@ -1,6 +1,20 @@
 import { join } from 'node:path';
 import { WORK, codedClip, readNumbers } from './coded-clips';
-import { down, enter, expect, render, setSpan, startWith, test, times, up } from './journey';
+import {
+  down,
+  enter,
+  expect,
+  fromMenu,
+  openCard,
+  removeCard,
+  render,
+  setSpan,
+  startWith,
+  test,
+  times,
+  up,
+  WEAVE,
+} from './journey';
 
 interface Case {
   readonly move: string;
@@ -132,17 +146,17 @@ test('chains: a zone, a copy, another order, off and on; pieces: split, duplicat
     await page.getByRole('menuitem', { name: item }).click();
   };
   // A third of it, from the frame that is looked at.
-  await menu('Speed', 'Limit to a part');
+  await menu('Speed', 'Apply to a part');
   await expect(length).toContainText('40 f');
   await enter(page, 'Speed: zone to', '20');
   await expect(length).toContainText('50 f');
-  await menu('Speed', 'Work on everything');
+  await menu('Speed', 'Apply to the whole piece');
   await expect(length).toContainText('60 f');
   await menu('Speed', 'Duplicate');
   await expect(length).toContainText('120 f');
   await page.getByLabel('Speed on').first().click();
   await expect(length).toContainText('60 f');
-  await page.getByRole('button', { name: 'Take Speed away' }).first().click();
+  await removeCard(page, 'Speed');
   await page.getByRole('button', { name: /^Add Hold/ }).click();
   await enter(page, 'Hold: For', '10');
   await expect(length).toContainText('70 f');
@@ -162,11 +176,12 @@ test('chains: a zone, a copy, another order, off and on; pieces: split, duplicat
   for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight');
   await page.getByRole('button', { name: 'Split at the playhead' }).click();
   await expect(length).toContainText('80 f');
+  await openCard(page, 'Trim');
   await expect(page.getByLabel('Trim: Length')).toHaveValue(/^30 f/);
   await page.getByRole('button', { name: 'Duplicate the piece' }).click();
   await expect(length).toContainText('110 f');
-  await page.getByRole('button', { name: 'Later in the result' }).click();
-  await page.getByRole('button', { name: 'Take the piece away' }).click();
+  await fromMenu(page, 'the piece', 'Later in the result');
+  await fromMenu(page, 'the piece', 'Remove the piece');
   await expect(length).toContainText('80 f');
   await page.keyboard.press('Control+z');
   await expect(length).toContainText('110 f');
@@ -180,7 +195,7 @@ test('dragging the end of a segment stretches it, and its speed follows', async 
   await enter(page, 'Hold: For', '50');
   await expect(page.getByTestId('length')).toContainText('100 f');
   const end = (await page.getByTestId('segment-end').nth(1).boundingBox())!;
-  const perFrame = (1280 - 32) / 100;
+  const perFrame = (WEAVE - 32) / 100;
   await page.mouse.move(end.x + 4, end.y + 10);
   await page.mouse.down();
   for (let i = 1; i <= 10; i++) await page.mouse.move(end.x + 4 - i * 2 * perFrame, end.y + 10);
@@ -189,7 +204,7 @@ test('dragging the end of a segment stretches it, and its speed follows', async 
   const first = (await page.getByTestId('segment-end').first().boundingBox())!;
   await page.mouse.move(first.x + 4, first.y + 10);
   await page.mouse.down();
-  await page.mouse.move(first.x + 4 + (25 * (1280 - 32)) / 80, first.y + 10, { steps: 8 });
+  await page.mouse.move(first.x + 4 + (25 * (WEAVE - 32)) / 80, first.y + 10, { steps: 8 });
   await page.mouse.up();
   await expect(page.getByTestId('length')).toContainText('105 f');
   await page.keyboard.press('Control+z');

@@ -9,11 +9,13 @@ import {
   enter,
   expect,
   offerLooks,
+  removeCard,
   render,
   setSpan,
   startWith,
   test,
   up,
+  WEAVE,
 } from './journey';
 import { ALONE, whileMachineKeepsUp } from './machine';
 import { BEATS, RATE, addSong, gridOf, tempo, toWeave } from './music-hands';
@@ -128,7 +130,7 @@ test('the song dragged under the cut snaps a beat to the playhead; markers are r
   // The beat at one second, frame 30, is dragged to about frame 39: it snaps to the playhead at 40.
   const lane = page.getByRole('slider', { name: 'Song, first frame' });
   const y = (await lane.boundingBox())!.y + 30;
-  const x = (frame: number) => 16 + (frame * (1280 - 32)) / 120;
+  const x = (frame: number) => 16 + (frame * (WEAVE - 32)) / 120;
   await page.mouse.move(x(30.2), y);
   await page.mouse.down();
   await page.mouse.move(x(36), y, { steps: 4 });
@@ -167,7 +169,7 @@ test('two frames land on two beats, and Bounce turns on beats: exact in the file
   expect(landed[on[1]!]).toBe(130);
   expect(landed[on[4]!]).toBe(160);
   await toWeave(page);
-  await page.getByRole('button', { name: 'Take Land away' }).click();
+  await removeCard(page, 'Land');
   await page.getByRole('button', { name: /^Add Bounce\./ }).click();
   await page.getByLabel('Bounce: Turns').selectOption('every');
   await page.getByLabel('Bounce: Source frames as text').click();

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { WORK, codedClip, readNumbers } from './coded-clips';
-import { down, enter, expect, render, setSpan, startWith, test, up } from './journey';
+import { down, enter, expect, removeCard, render, setSpan, startWith, test, up, WEAVE } from './journey';
 import { BEATS, RATE, goTo, withClicks } from './music-hands';
 
 const length = (page: Page) => page.getByTestId('length');
@@ -47,7 +47,7 @@ test('a hold that is dragged keeps its length wherever it goes; it covers what f
     await page.getByLabel('Rewind: Speed back').last().fill('100');
     await page.getByLabel('Rewind: Speed back').last().press('Enter');
   }
-  await page.getByRole('button', { name: 'Take Rewind away' }).first().click();
+  await removeCard(page, 'Rewind');
   const rewinds = [...up(10, 49), ...down(49, 35), ...up(35, 69), ...down(69, 60), ...up(60, 89)];
   await expect(length(page)).toContainText(`${110 + rewinds.length} f`);
   expect(await readNumbers(await render(page, 'mp4-h264', join(WORK, 'held-places.mp4')))).toEqual([
@@ -86,19 +86,19 @@ test('what is on a mark and a beat stays there: landing, turns, a look; the song
   // A part of it is held from one beat to another; the pin is drawn onto the next beat and says so.
   await add(page, 'Speed');
   await page.getByRole('button', { name: 'More for Speed' }).click();
-  await page.getByRole('menuitem', { name: 'Limit to a part' }).click();
+  await page.getByRole('menuitem', { name: 'Apply to a part' }).click();
   await enter(page, 'Speed: zone from', 'beat 5');
   await enter(page, 'Speed: zone to', 'beat 6');
   const pin = page.getByRole('slider', { name: 'Pin of Speed, to' });
   const box = (await pin.boundingBox())!;
-  const perFrame = (1280 - 32) / Number((await length(page).textContent())!.match(/^(\d+) f/)![1]);
+  const perFrame = (WEAVE - 32) / Number((await length(page).textContent())!.match(/^(\d+) f/)![1]);
   await page.mouse.move(box.x + 7, box.y + 20);
   await page.mouse.down();
   await page.mouse.move(box.x + 7 + 13.6 * perFrame, box.y + 20, { steps: 6 });
   await expect(page.getByTestId('live')).toHaveText('beat 7');
   await page.mouse.up();
   await expect(page.getByLabel('Speed: zone to')).toHaveValue('beat 7');
-  await page.getByRole('button', { name: 'Take Speed away' }).click();
+  await removeCard(page, 'Speed');
 
   // Counted from 1, the same frames have other numbers, read and typed alike.
   await page.keyboard.press('?');

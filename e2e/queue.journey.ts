@@ -12,7 +12,7 @@ test('a queue of three: one cancelled, the page closed in the middle; what was m
   await page.getByRole('button', { name: 'Many at once' }).click();
   const dialog = page.getByRole('dialog', { name: 'Many at once' });
   await dialog.getByRole('button', { name: 'Clips with a recipe' }).click();
-  await dialog.getByLabel('Recipe of the clips').selectOption('Prism wake');
+  await dialog.getByLabel('Recipe of the clips').selectOption('Colours split on the way back');
   for (const clip of ['large-30.mp4', 'bframes-30.mp4', 'ntsc.mp4']) await dialog.getByLabel(clip).check();
   await dialog.getByLabel('Names').fill('{n}-{clip}');
   await dialog.getByRole('button', { name: 'Add 3 to the queue' }).click();
@@ -46,6 +46,6 @@ test('a queue of three: one cancelled, the page closed in the middle; what was m
   // One that failed or was cancelled can be made after all, two can change places.
   await queue.getByRole('button', { name: 'Make 3-ntsc.mp4 after all' }).click();
   await expect(files.nth(2)).toHaveAttribute('data-state', 'done', { timeout: 60_000 });
-  await queue.getByRole('button', { name: 'Take away what has ended' }).click();
+  await queue.getByRole('button', { name: 'Remove what has ended' }).click();
   await expect(queue).toHaveCount(0);
 });

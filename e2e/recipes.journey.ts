@@ -16,7 +16,7 @@ test('from the first page to a loop of an own clip: two presses, in a few second
   await expect(recipes(page)).toHaveAttribute('data-loops', /moving|dressed/, { timeout: 20_000 });
   const moving = Date.now() - began;
   await recipes(page)
-    .getByRole('button', { name: /^Put on Prism wake/ })
+    .getByRole('button', { name: /^Put on Colours split on the way back/ })
     .click();
   await expect(page.getByTestId('length')).toContainText('236 f');
   await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
@@ -75,7 +75,7 @@ test('a recipe goes out as a file and comes in again; what is none, or hostile, 
   await startWith(page, await codedClip('bframes'));
   await offerRecipes(page);
   await recipes(page)
-    .getByRole('button', { name: /^Put on Broken neon/ })
+    .getByRole('button', { name: /^Put on Torn stutter/ })
     .click();
   await page.keyboard.press('k');
   await page.keyboard.press('Shift+S');

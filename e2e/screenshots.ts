@@ -1,7 +1,7 @@
 /** `npm run screenshots`: one current picture of each main view, from the demo, into docs/screenshots. */
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { enter, expect } from './journey';
+import { enter, expect, removeCard } from './journey';
 import { openDemo, openStage } from './stage';
 
 const folder = join(import.meta.dirname, '..', 'docs', 'screenshots');
@@ -22,7 +22,7 @@ async function byHand(page: Page, shoot: (name: string) => Promise<unknown>): Pr
   await page.mouse.move(880, 640);
   await page.waitForTimeout(900);
   await shoot('curve');
-  await page.getByRole('button', { name: 'Take Curve away' }).click();
+  await removeCard(page, 'Curve');
   await page.getByRole('button', { name: 'Speed', exact: true }).click();
   await page.mouse.dblclick(520, 560);
   await page.mouse.dblclick(900, 560);
@@ -32,8 +32,8 @@ async function byHand(page: Page, shoot: (name: string) => Promise<unknown>): Pr
   await page.mouse.move(640, 640);
   await page.waitForTimeout(900);
   await shoot('speed');
-  await page.getByRole('button', { name: 'Take Ramp away' }).click();
-  await page.getByRole('button', { name: 'Take Boomerang away' }).click();
+  await removeCard(page, 'Ramp');
+  await removeCard(page, 'Boomerang');
   await page.getByRole('button', { name: 'Steps', exact: true }).click();
   await page.getByRole('button', { name: 'Add a Pattern' }).click();
   await value('Grid: Steps', '16');
@@ -140,7 +140,7 @@ try {
   await page.mouse.move(640, 440);
   await page.waitForTimeout(9000);
   await shoot('overlay');
-  await page.getByRole('button', { name: 'Take Overlay away' }).click();
+  await removeCard(page, 'Overlay');
   await page.getByRole('button', { name: 'Moves', exact: true }).click();
   await page.getByRole('link', { name: 'To the shelf' }).click();
   await page.waitForTimeout(1200);
@@ -185,7 +185,7 @@ try {
   await page.getByRole('button', { name: 'Open Lamplighter, the drum', exact: true }).click();
   await page.getByRole('button', { name: 'Recipes', exact: true }).click();
   await page.locator('[data-loops=dressed]').waitFor({ timeout: 60_000 });
-  await page.getByRole('button', { name: /^Put on Prism wake/ }).click();
+  await page.getByRole('button', { name: /^Put on Colours split on the way back/ }).click();
   await page.mouse.move(640, 640);
   await page.waitForTimeout(2600);
   await page.keyboard.press('k');

@@ -2,7 +2,18 @@
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { WORK, codedLuma, drawnClip, readNumbers, run, x264 } from './coded-clips';
-import { addBoomerang, enter, expect, render, setSpan, startWith, test, times, turnOnce } from './journey';
+import {
+  addBoomerang,
+  enter,
+  expect,
+  openReading,
+  render,
+  setSpan,
+  startWith,
+  test,
+  times,
+  turnOnce,
+} from './journey';
 
 const LARGE = {
   file: 'very-large.mp4',
@@ -73,10 +84,10 @@ test('a small copy of a span is offered for large pictures, shows the same frame
   await addBoomerang(page, { trips: 2, back: '100', turn: 'once' });
   await expect(page.getByTestId('length')).toContainText('76 f');
   const shows = times(2, turnOnce(40, 60));
-  const copy = page.getByRole('group', { name: 'Small copy' });
+  const copy = page.getByRole('group', { name: 'Preview copy' });
   await expect(copy).toContainText('large: 1920 × 1080');
-  await copy.getByRole('button', { name: 'Make small copy' }).click();
-  await expect(copy).toContainText('seen as a small copy', { timeout: 60_000 });
+  await copy.getByRole('button', { name: 'Make a preview copy' }).click();
+  await expect(copy).toContainText('preview copy in use', { timeout: 60_000 });
   await page.locator('body').press('Shift+L');
   await page.locator('body').press('s');
   await page.locator('body').press('Home');
@@ -88,7 +99,7 @@ test('a small copy of a span is offered for large pictures, shows the same frame
   // A frame behind the copy's end is the clip's own, and comes from the one key frame it has.
   const atOnce = await decoded(page);
   await setSpan(page, 40, 150);
-  await expect(copy).toContainText('beyond its small copy');
+  await expect(copy).toContainText('beyond the preview copy');
   await enter(page, 'Boomerang: Round trips', '1');
   await page.locator('body').press('s');
   await page.locator('body').press('Home');
@@ -100,7 +111,7 @@ test('a small copy of a span is offered for large pictures, shows the same frame
   await setSpan(page, 40, 60);
   await enter(page, 'Boomerang: Round trips', '2');
   await page.reload();
-  await expect(copy).toContainText('seen as a small copy');
+  await expect(copy).toContainText('preview copy in use');
   const file = await render(page, 'mp4-h264', join(WORK, 'of-large.mp4'));
   expect(await readNumbers(file)).toEqual(shows);
   expect(await fineness(file)).toBeGreaterThan(50);
@@ -133,7 +144,8 @@ test('a copy lies where its clip does: turned, of pixels that are not square, of
     await run('ffmpeg', ['-y', '-i', whole, ...args, path]);
     await page.goto(stage.address);
     await startWith(page, path);
-    await page.getByLabel('Picture in the frame').selectOption(framing);
+    await openReading(page);
+    await page.getByLabel('Framing').selectOption(framing);
     await setSpan(page, 5, 30);
     await page.locator('body').press('s');
     await page.locator('body').press('Home');
@@ -154,9 +166,9 @@ test('a copy lies where its clip does: turned, of pixels that are not square, of
       return last;
     };
     const own = await atRest();
-    const copy = page.getByRole('group', { name: 'Small copy' });
-    await copy.getByRole('button', { name: 'Make small copy' }).click();
-    await expect(copy).toContainText('seen as a small copy', { timeout: 60_000 });
+    const copy = page.getByRole('group', { name: 'Preview copy' });
+    await copy.getByRole('button', { name: 'Make a preview copy' }).click();
+    await expect(copy).toContainText('preview copy in use', { timeout: 60_000 });
     const copied = await atRest();
     const off = own.map((v, i) => Math.abs(v - copied[i]!));
     expect([name, own.length, off.reduce((a, b) => a + b, 0) / off.length < 3]).toEqual([

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { BlobReader, ZipReader } from '@zip.js/zip.js';
 import { WORK, codedClip, readNumbers, run, soundingClip } from './coded-clips';
-import { addBoomerang, enter, expect, render, setSpan, startWith, test } from './journey';
+import { addBoomerang, enter, expect, removeCard, render, setSpan, startWith, test, WEAVE } from './journey';
 import { BEATS, RATE, goTo, inSound, sheetGone, withClicks } from './music-hands';
 import { loudness, pitchOf, readClicks, readSound, stretch, toneTrack } from './songs';
 
@@ -104,7 +104,7 @@ test('every surge gets its whoosh, a scratch its record: heard where they are, n
     expect(loudness(stretch(sound, beat - 0.02, beat + 0.12))).toBeGreaterThan(0.02);
     expect(loudness(stretch(sound, beat + 0.45, beat + 0.75))).toBeLessThan(0.002);
   }
-  await page.getByRole('button', { name: 'Take Surge away' }).click();
+  await removeCard(page, 'Surge');
   await page.getByRole('button', { name: /^Add Scratch\./ }).click();
   await enter(page, 'Scratch: At', '60');
   await inSound(page, () => page.getByLabel('Record scratches', { exact: true }).click());
@@ -126,7 +126,7 @@ test('a sound placed by hand is moved onto a beat, lengthened, follows the song,
   });
   const placed = page.getByRole('slider', { name: 'reverse swell placed by hand, frame' });
   await expect(placed).toHaveAttribute('aria-valuenow', '20');
-  const perFrame = (1280 - 32) / 120;
+  const perFrame = (WEAVE - 32) / 120;
   const box = (await placed.boundingBox())!;
   const y = box.y + box.height / 2;
   // The beat at 0.88 s lies on frame 26: dragged to about there it snaps.

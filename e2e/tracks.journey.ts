@@ -8,6 +8,7 @@ import {
   enter,
   expect,
   offerLooks,
+  openReading,
   render,
   setSpan,
   startWith,
@@ -79,11 +80,14 @@ test('a subject is locked in the middle, upright, of an out-back-out path: every
   await lookAt(page, 30);
   await followBoard(hands);
   await hands.key('Escape');
-  await hands.choose('Held by', { label: 'box 1' });
-  await hands.choose('How it is held', 'centre');
+  await openReading(page);
+  await hands.choose('Stabilise', { label: 'box 1' });
+  await hands.choose('Stabilise: how', 'centre');
   console.log(`locked and centred: ${hands.presses} presses`);
   expect(hands.presses).toBeLessThanOrEqual(6);
-  const zoom = Number(/in to (\d+) %/.exec(await page.getByLabel('Edges').innerText())?.[1]);
+  const zoom = Number(
+    /zoom to fill, (\d+) %/.exec(await page.getByLabel('Stabilise: edges').innerText())?.[1],
+  );
   expect(zoom).toBeGreaterThan(100);
   const file = await render(page, 'webm-vp9', join(WORK, 'locked.webm'));
   const luma = await lumaOf(file);
@@ -118,7 +122,7 @@ test('a region carried by a track lies on the same pixels of the clip forward an
   const half = SIZE.height / 2.2 / 2;
   await hands.drag([x + half, y - 30], [x + 15, y - 30]);
   await hands.drag([x, y - 30 + half], [x, y - 20]);
-  await page.getByLabel('Flash: carried by', { exact: true }).selectOption({ label: 'box 1' });
+  await page.getByLabel('Flash: attach to track', { exact: true }).selectOption({ label: 'box 1' });
   await page.keyboard.press('Escape');
   const file = await render(page, 'webm-vp9', join(WORK, 'carried.webm'));
   const [luma, own] = [await lumaOf(file), await lumaOf(clip)];
@@ -188,7 +192,7 @@ test('an ellipse follows a subject over 60 frames, put right three times; lost i
   await offerLooks(page);
   await addLook(page, 'Grade');
   await hands.choose('Grade: region', 'ellipse');
-  await hands.choose('Grade: carried by', { label: 'point 1' });
+  await hands.choose('Grade: attach to track', { label: 'point 1' });
   console.log(`an ellipse with three corrections: ${hands.presses + 1} presses`);
   expect(hands.presses + 1).toBeLessThanOrEqual(9);
   await hands.key('Escape');

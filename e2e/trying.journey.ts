@@ -7,7 +7,7 @@ const length = (page: Page) => page.getByTestId('length');
 test('resting on a move loops what it would do, without adding it', async ({ page }) => {
   await startWith(page, await codedClip('bframes'));
   await setSpan(page, 100, 160);
-  const picture = page.getByText('Boomerang, tried out. Press to keep it.');
+  const picture = page.getByText('Boomerang, tried out. Click to keep it.');
   await page.getByRole('button', { name: /^Add Boomerang/ }).hover();
   await expect(picture).toBeVisible();
   await expect(length(page)).toContainText('60 f');

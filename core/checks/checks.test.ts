@@ -43,8 +43,8 @@ const trips = (values: object) => ({
 
 describe('repairs', () => {
   it.each([
-    ['an open span', withChain(), 'Add a way back'],
-    ['a boomerang that ends away', withChain(trips({ ends: 'away' })), 'End home'],
+    ['an open span', withChain(), 'Add a return trip'],
+    ['a boomerang that ends away', withChain(trips({ ends: 'away' })), 'End at the start'],
   ])('%s is closed by one action', (_, project, words) => {
     expect(loopVerdict(compile(project)).closes).toBe(false);
     const repair = repairsFor(compile(project), project).find((r) => r.mends === 'loop')!;

@@ -62,7 +62,7 @@ export function hintsFor(piece: CompiledPiece): Hint[] {
   if (piece.piece.chain.length === 0)
     hints.push({
       code: 'no-moves',
-      text: 'Rest on a move at the left to see what it would do to this span; press it to add it.',
+      text: 'Point at a move to see what it would do to this span; click it to add it.',
       atFrame: frame(0),
     });
   return hints;

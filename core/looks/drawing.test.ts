@@ -201,6 +201,40 @@ describe('worn tape', () => {
   });
 });
 
+describe('torn bars', () => {
+  // Every column its own grey, so that it is seen how far a row went.
+  const rows = Array.from({ length: 40 }, () => grey(...Array.from({ length: 60 }, (_, x) => 4 * x)));
+  const shown = (at: number, values: object = {}) =>
+    drawn(rows, 'torn-bars', { often: 100, ...values }, { at });
+  /** How far a row went aside: what stands at its middle came from there. */
+  const aside = (row: number[][]) => 30 - row[30]![0]! / 4;
+  it('bands go aside as a whole, at most as far as they may, and the rest stays', () => {
+    const went = shown(0, { bars: 3, height: 20, shift: 20 }).map(aside);
+    expect(went.some((d) => d === 0)).toBe(true);
+    const moved = went.filter((d) => d !== 0);
+    expect(moved.length).toBeGreaterThan(0);
+    for (const d of moved) {
+      expect(Math.abs(d)).toBeLessThanOrEqual(20);
+      expect(Math.abs(d)).toBeGreaterThanOrEqual(5);
+    }
+  });
+  it('they stay so many frames, are others then, and the same every time', () => {
+    expect(shown(0, { hold: 3 })).toEqual(shown(2, { hold: 3 }));
+    expect(shown(3, { hold: 3 })).not.toEqual(shown(2, { hold: 3 }));
+    expect(shown(7)).toEqual(shown(7));
+    expect(shown(7, { seed: 9 })).not.toEqual(shown(7));
+  });
+  it('a stretch begins with them; with less than always the picture is whole in between', () => {
+    const often = { often: 40, hold: 1 };
+    expect(shown(0, often)).not.toEqual(rows);
+    const whole = Array.from({ length: 60 }, (_, i) => shown(i, often)).filter(
+      (p) => JSON.stringify(p) === JSON.stringify(rows),
+    );
+    expect(whole.length).toBeGreaterThan(20);
+    expect(whole.length).toBeLessThan(50);
+  });
+});
+
 describe('sign', () => {
   // The path goes forward over frames 0 to 59, then backward.
   const black = Array.from({ length: 60 }, () => grey(...Array.from({ length: 160 }, () => 0)));

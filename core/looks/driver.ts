@@ -56,7 +56,10 @@ export const DriverSchema = z.discriminatedUnion('kind', [
   }),
   /** From `from` at each stretch's first frame to `to` at its last. */
   z.object({ kind: z.literal('progress'), from: number, to: number, ease }),
-  /** `rest` and up to `within` more or less, another every so many frames; back at rest on each stretch's last frame. */
+  /**
+   * `rest` and up to `within` more or less, another every so many frames; where it comes home it is back at rest on each
+   * stretch's last frame, eased over the last `homeOver` frames.
+   */
   z.object({
     kind: z.literal('random'),
     rest: number,
@@ -69,6 +72,7 @@ export const DriverSchema = z.discriminatedUnion('kind', [
       .max(2 ** 31 - 1)
       .default(1),
     comesHome: z.boolean().default(true),
+    homeOver: z.int().min(1).max(10_000).default(1),
   }),
 ]);
 export type Driver = z.infer<typeof DriverSchema>;
@@ -126,11 +130,12 @@ export function valueAt(driver: Driver, frame: number, stretch: Stretch, facts: 
     case 'progress':
       return mix(driver.from, driver.to, eased(driver.ease, length > 1 ? inside / (length - 1) : 0));
     case 'random': {
-      if (driver.comesHome && inside === length - 1) return driver.rest;
       const at = inside / driver.every;
       const step = Math.floor(at);
-      const value = (n: number) => driver.rest + driver.within * (2 * chance(driver.seed, first, n) - 1);
-      return driver.smooth ? mix(value(step), value(step + 1), eased('both', at - step)) : value(step);
+      const value = (n: number) => driver.within * (2 * chance(driver.seed, first, n) - 1);
+      const away = driver.smooth ? mix(value(step), value(step + 1), eased('both', at - step)) : value(step);
+      const left = driver.comesHome ? (length - 1 - inside) / Math.min(driver.homeOver, length) : 1;
+      return driver.rest + away * (left < 1 ? eased('both', left) : 1);
     }
   }
 }

@@ -150,6 +150,14 @@ describe('what moves a value', () => {
     expect(values.at(-1)).toBe(5);
     expect(new Set(values).size).toBeGreaterThan(8);
     expect(along({ ...random, seed: 9 }, row(20, 39))).not.toEqual(values);
+    // Eased over some frames it is nearer on each of them than it would be, and the same before.
+    const eased = along({ ...random, every: 1, smooth: false, homeOver: 10 }, row(20, 39));
+    const jumps = along({ ...random, every: 1, smooth: false }, row(20, 39));
+    expect(eased.slice(0, 9)).toEqual(jumps.slice(0, 9));
+    const shares = eased.slice(10, 19).map((v, i) => (v - 5) / (jumps[i + 10]! - 5));
+    expect(shares).toEqual(shares.toSorted((a, b) => b - a));
+    expect(Math.abs(eased[18]! - 5)).toBeLessThan(0.1);
+    expect(eased.at(-1)).toBe(5);
   });
 
   const anyDriver: fc.Arbitrary<Driver> = fc
@@ -346,7 +354,7 @@ it.each([
   [{ all: [] }, 'everywhere'],
   [{ all: [{ kind: 'way', way: 'backward' }] }, 'backward parts'],
   [{ all: [{ kind: 'way', way: 'held', not: true }], fadeIn: 3 }, 'not held parts, in over 3 f'],
-  [{ all: [{ kind: 'turns', before: 2, after: 2 }] }, 'at turns, 2 before and 2 after'],
+  [{ all: [{ kind: 'turns', before: 2, after: 2 }] }, 'at turns, 2 frames before to 2 after'],
   [
     {
       all: [

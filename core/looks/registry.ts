@@ -13,6 +13,7 @@ import { smear } from './treatments/smear';
 import { split } from './treatments/split';
 import { strobe } from './treatments/strobe';
 import { tint } from './treatments/tint';
+import { tornBars } from './treatments/torn-bars';
 import { trail } from './treatments/trail';
 import { vignette } from './treatments/vignette';
 import { wornTape } from './treatments/worn-tape';
@@ -35,6 +36,7 @@ export const TREATMENTS = [
   plate,
   overlay,
   wornTape,
+  tornBars,
   sign,
 ] as unknown as readonly AnyTreatment[];
 

@@ -42,15 +42,19 @@ export const ConditionSchema = z.discriminatedUnion('kind', [
 ]);
 export type Condition = z.infer<typeof ConditionSchema>;
 
-/** Where a look applies: where all its conditions hold; without any, everywhere. Fades are frames inside it. */
+/**
+ * Where a look applies: where all its conditions hold, or where one of them is enough, any; without conditions,
+ * everywhere. Fades are frames inside it.
+ */
 export const ScopeSchema = z.object({
   all: z.array(ConditionSchema).max(12).default([]),
+  either: z.boolean().default(false),
   fadeIn: frames.default(0),
   fadeOut: frames.default(0),
 });
 export type Scope = z.infer<typeof ScopeSchema>;
 
-export const EVERYWHERE: Scope = { all: [], fadeIn: 0, fadeOut: 0 };
+export const EVERYWHERE: Scope = { all: [], either: false, fadeIn: 0, fadeOut: 0 };
 
 /** Frames in a row in which a look applies. */
 export interface Stretch {
@@ -61,11 +65,12 @@ export interface Stretch {
 
 /** The stretches in which a scope holds, in order. */
 export function stretchesOf(scope: Scope, facts: Facts): Stretch[] {
-  const holds = new Uint8Array(facts.frames).fill(1);
+  const either = scope.either && scope.all.length > 0;
+  const holds = new Uint8Array(facts.frames).fill(either ? 0 : 1);
   for (const condition of scope.all) {
     const here = framesOf(condition, facts);
     const wanted = condition.kind !== 'unknown' && condition.not ? 0 : 1;
-    for (let i = 0; i < holds.length; i++) if (here[i] !== wanted) holds[i] = 0;
+    for (let i = 0; i < holds.length; i++) if ((here[i] === wanted) === either) holds[i] = either ? 1 : 0;
   }
   return runsOf(facts.frames, (i) => holds[i] === 1);
 }

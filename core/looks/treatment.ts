@@ -138,8 +138,8 @@ export interface Treatment<V, D> {
   brings?(values: V): readonly string[];
   /** What is heard while it applies. */
   heard?(values: V, moment: Moment): Heard | undefined;
-  /** Where it applies when it is added, if some of the picture is like that. */
-  readonly startsWhere?: Condition;
+  /** Where it applies when it is added: the first of these that holds in some frames and not in all (`starts.ts`). */
+  readonly startsWhere?: readonly Condition[];
   /** Whether it flashes the whole picture, for the warning. */
   readonly flashes?: true;
   /** Set where it moves, blurs or repeats the picture, so that what is transparent of it goes along. */

@@ -6,10 +6,10 @@ import type { Condition, Scope } from './scope';
 const WAYS = { forward: 'forward', backward: 'backward', held: 'held' } as const;
 const frames = (n: number) => `${n} frame${n === 1 ? '' : 's'}`;
 
-/** "2 before and 3 after", "the frame itself" where there is no more. */
+/** "for 6 frames", "2 frames before to 3 after"; nothing where it is the frame itself. */
 function around(before: number, after: number): string {
-  if (before === 0) return after === 1 ? '' : `, ${after} from it on`;
-  return after === 0 ? `, the ${before} before` : `, ${before} before and ${after} after`;
+  if (before === 0) return after === 1 ? '' : `, for ${frames(after)}`;
+  return after === 0 ? `, the ${frames(before)} before` : `, ${frames(before)} before to ${after} after`;
 }
 
 const nth = (n: number): string =>
@@ -51,7 +51,7 @@ function plainly(c: Condition, telling: Telling): string {
       return `${which}${c.from > 1 ? ` from the ${nth(c.from)}` : ''}${around(c.before, c.after)}`;
     }
     case 'accents':
-      return `${{ low: 'kicks', mid: 'snares', high: 'hats' }[c.band]}${around(c.before, c.after)}`;
+      return `on ${{ low: 'kicks', mid: 'snares', high: 'hats' }[c.band]}${around(c.before, c.after)}`;
     case 'mark':
       return `${markText(c.name || 'without a name')}${around(c.before, c.after)}`;
     case 'unknown':
@@ -60,8 +60,11 @@ function plainly(c: Condition, telling: Telling): string {
 }
 
 /** A scope in plain words: "backward parts, first 6 frames of held parts". */
-export function scopeWords({ all, fadeIn, fadeOut }: Scope, telling = PLAIN_TELLING): string {
-  const where = all.length === 0 ? 'everywhere' : all.map((c) => conditionWords(c, telling)).join(' and ');
+export function scopeWords({ all, either, fadeIn, fadeOut }: Scope, telling = PLAIN_TELLING): string {
+  const where =
+    all.length === 0
+      ? 'everywhere'
+      : all.map((c) => conditionWords(c, telling)).join(either ? ' or ' : ' and ');
   const fades = [fadeIn > 0 ? `in over ${fadeIn} f` : '', fadeOut > 0 ? `out over ${fadeOut} f` : ''].filter(
     Boolean,
   );
@@ -72,18 +75,18 @@ export function scopeWords({ all, fadeIn, fadeOut }: Scope, telling = PLAIN_TELL
 export function driverWords(driver: Driver): string {
   switch (driver.kind) {
     case 'keys':
-      return driver.keys.length === 1 ? 'one key' : `${driver.keys.length} keys`;
+      return driver.keys.length === 1 ? 'one keyframe' : `${driver.keys.length} keyframes`;
     case 'pulse':
       return { beats: 'on beats', bars: 'on bars', low: 'on kicks', mid: 'on snares', high: 'on hats' }[
         driver.on
       ];
     case 'steps':
-      return 'in steps';
+      return 'steps';
     case 'speed':
-      return 'by speed';
+      return 'clip speed';
     case 'progress':
-      return 'on the way';
+      return 'start to end';
     case 'random':
-      return 'by chance';
+      return 'random';
   }
 }

@@ -162,7 +162,8 @@ export const boomerang: Move<Values> = {
   ],
   mends: (finding, { ends, turn }, { inside }) => {
     if (finding === 'loop' && ends === 'away') return { words: 'End at the start', values: { ends: 'home' } };
-    if (finding === 'doubled' && turn === 'twice') return { words: 'Show the turn frame once', values: { turn: 'once' } };
+    if (finding === 'doubled' && turn === 'twice')
+      return { words: 'Show the turn frame once', values: { turn: 'once' } };
     if (finding === 'skip' && ends === 'home' && inside)
       return { words: 'End going forward', values: { ends: 'away' } };
     return undefined;

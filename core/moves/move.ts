@@ -75,7 +75,7 @@ export const inFrames = <V>(
 /** What moves are for, in the order in which they are offered, and what that is called. */
 export const MOVE_GROUPS = {
   there: 'There and back',
-  stop: 'Stop and stutter',
+  stop: 'Stop, stutter',
   pace: 'Pace',
   music: 'On the music',
   hand: 'By hand',

@@ -109,6 +109,7 @@ const change: fc.Arbitrary<Change> = fc.oneof(
           all: [
             { kind, not: false, from: a, to: b, percent: a, before: a, after: b },
           ] as unknown as Scope['all'],
+          either: false,
           fadeIn: a,
           fadeOut: b,
         }),

@@ -1,3 +1,4 @@
+import { MOVE_GROUPS, type MoveGroup } from '../moves/move';
 import { type Recipe, RECIPE_VERSION, RecipeSchema } from './recipe';
 
 /** Ours are written for two seconds of a clip of 30 frames a second. */
@@ -5,6 +6,7 @@ const MADE_ON = { span: { in: 0, out: 60 }, clipHz: 30, picture: { width: 1280, 
 
 interface Written {
   readonly name: string;
+  readonly group: MoveGroup;
   readonly says: string;
   readonly chain: readonly Step[];
   readonly looks?: readonly LookGiven[];
@@ -22,8 +24,15 @@ const beats = (count: number) => ({ beats: count });
 const numbered = (looks: readonly LookGiven[] = []) => looks.map((l, i) => ({ id: `${i + 1}`, ...l }));
 const chained = (chain: readonly Step[]) => chain.map((step) => ({ incoming: 60, ...step }));
 
-const written = (given: Written): Recipe =>
-  RecipeSchema.parse({
+/** A recipe of ours, and what it is for among the cards. */
+export interface OurRecipe {
+  readonly group: MoveGroup;
+  readonly recipe: Recipe;
+}
+
+const written = ({ group, ...given }: Written): OurRecipe => ({
+  group,
+  recipe: RecipeSchema.parse({
     format: 'skip-back-recipe',
     version: RECIPE_VERSION,
     madeOn: MADE_ON,
@@ -33,23 +42,26 @@ const written = (given: Written): Recipe =>
     ...(given.unheard && {
       unheard: { chain: chained(given.unheard.chain), looks: numbered(given.unheard.looks ?? given.looks) },
     }),
-  });
+  }),
+});
 
 const backward = { all: [{ kind: 'way', way: 'backward' }] };
 const held = { all: [{ kind: 'way', way: 'held' }] };
 const fast = (percent: number) => ({ all: [{ kind: 'faster', percent }] });
 const slow = (percent: number) => ({ all: [{ kind: 'slower', percent }] });
 
-/** The recipes that come with the program, in the order of the gallery. */
-export const OUR_RECIPES: readonly Recipe[] = [
+/** The recipes that come with the program, each with what it is for. */
+export const GROUPED_RECIPES: readonly OurRecipe[] = [
   written({
-    name: 'Soft tide',
-    says: 'A soft boomerang: it comes to rest at each turn and loops for good.',
+    name: 'Soft boomerang',
+    group: 'there',
+    says: 'It comes to rest at each turn and loops for good.',
     chain: [{ move: 'bounce', values: { instants: [0, 59, 0], leg: share(0.7), soft: 100 } }],
     between: 'flow',
   }),
   written({
-    name: 'Prism wake',
+    name: 'Colours split on the way back',
+    group: 'there',
     says: 'There and back; the way back falls apart into its colours.',
     chain: [{ move: 'boomerang', values: { trips: 2 } }],
     looks: [
@@ -66,8 +78,9 @@ export const OUR_RECIPES: readonly Recipe[] = [
     ],
   }),
   written({
-    name: 'Drum needle',
-    says: 'A record scratch on the second beat, with its sound.',
+    name: 'Scratch on the second beat',
+    group: 'stop',
+    says: 'A record scratch, with its sound.',
     chain: [{ move: 'scratch', values: { at: beats(1), slice: 7, strokes: 3, shape: 'snap' } }],
     unheard: {
       chain: [{ move: 'scratch', values: { at: share(0.5), slice: 7, strokes: 3, shape: 'snap' } }],
@@ -78,8 +91,9 @@ export const OUR_RECIPES: readonly Recipe[] = [
     sounds: ['scratch'],
   }),
   written({
-    name: 'Tram surge',
-    says: 'Crawls, and surges on every second beat with an open shutter and a whoosh.',
+    name: 'Surge on every second beat',
+    group: 'music',
+    says: 'Crawls, and surges with an open shutter and a whoosh.',
     chain: [{ move: 'surge', values: { rest: 45, peak: 420, rise: 2, fall: 9, which: 'second' } }],
     unheard: {
       chain: [
@@ -101,8 +115,9 @@ export const OUR_RECIPES: readonly Recipe[] = [
     sounds: ['whoosh'],
   }),
   written({
-    name: 'Struck lamp',
-    says: 'The hit rests for eight frames under a flash, with a coloured copy beside it.',
+    name: 'Hit with flash and shifted copy',
+    group: 'stop',
+    says: 'The hit rests for eight frames under a flash, a coloured copy beside it.',
     chain: [{ move: 'hold', values: { at: share(0.5), length: 8 } }],
     looks: [
       {
@@ -120,14 +135,15 @@ export const OUR_RECIPES: readonly Recipe[] = [
     sounds: ['thump'],
   }),
   written({
-    name: 'Broken neon',
+    name: 'Torn stutter',
+    group: 'stop',
     says: 'A stuck slice under torn bars and jumping colours.',
     chain: [{ move: 'stutter', values: { at: share(0.4), slice: 4, repeats: 6 } }],
     looks: [
       {
-        look: 'worn-tape',
+        look: 'torn-bars',
         scope: { all: [{ kind: 'joins', before: 2, after: 4 }] },
-        values: { streaks: 46, length: 100, wobble: 26, noise: 8, grey: 0, bleed: 14, sound: 'no' },
+        values: { bars: 7, shift: 220, hold: 2, often: 100 },
       },
       {
         look: 'split',
@@ -140,8 +156,9 @@ export const OUR_RECIPES: readonly Recipe[] = [
     ],
   }),
   written({
-    name: 'Lantern trail',
-    says: 'There and back with copies that leave one by one and come home again.',
+    name: 'Trail there and back',
+    group: 'there',
+    says: 'Copies leave one by one on the way and come back again.',
     chain: [{ move: 'boomerang', values: { trips: 1 } }],
     looks: [
       {
@@ -152,13 +169,15 @@ export const OUR_RECIPES: readonly Recipe[] = [
     ],
   }),
   written({
-    name: 'Pier smear',
+    name: 'Slow smear',
+    group: 'pace',
     says: 'Slow, and printed in smears at nine pictures a second.',
     chain: [{ move: 'speed', values: { by: 'percent', percent: 60 } }],
     looks: [{ look: 'smear', values: { back: 5, on: 5, rate: 9 } }],
   }),
   written({
-    name: 'Chalk jump',
+    name: 'Slow middle, outlined',
+    group: 'pace',
     says: 'The middle slows down, and its outlines come and go.',
     chain: [
       {
@@ -189,7 +208,8 @@ export const OUR_RECIPES: readonly Recipe[] = [
     between: 'flow',
   }),
   written({
-    name: 'Reel home',
+    name: 'Tape way back',
+    group: 'there',
     says: 'Plays, then runs back as worn tape to where it began.',
     chain: [{ move: 'rewind', values: { from: 'end', to: 0, percent: 500 } }],
     looks: [
@@ -199,7 +219,8 @@ export const OUR_RECIPES: readonly Recipe[] = [
     sounds: ['spool'],
   }),
   written({
-    name: 'Out of oil',
+    name: 'Run down and darken',
+    group: 'pace',
     says: 'Runs down like a wheel let go, nearly to a stop, and darkens.',
     chain: [{ move: 'coast', values: { from: 160, to: 3, over: share(1.2) } }],
     looks: [
@@ -211,7 +232,8 @@ export const OUR_RECIPES: readonly Recipe[] = [
     between: 'flow',
   }),
   written({
-    name: 'Pier kick',
+    name: 'Kicks push and punch',
+    group: 'music',
     says: 'Every kick shoves time forward and brings the picture closer.',
     chain: [
       { move: 'speed', values: { by: 'percent', percent: 60 } },
@@ -238,7 +260,8 @@ export const OUR_RECIPES: readonly Recipe[] = [
     between: 'mix',
   }),
   written({
-    name: 'Wall poster',
+    name: 'Freeze behind a title',
+    group: 'stop',
     says: 'Freezes for two seconds, quiet behind a title, and plays on.',
     chain: [{ move: 'hold', values: { at: share(0.55), length: 60 } }],
     looks: [
@@ -262,15 +285,17 @@ export const OUR_RECIPES: readonly Recipe[] = [
     sounds: ['thump'],
   }),
   written({
-    name: 'Still swing',
-    says: 'Swings to and fro, held still by what is followed in the clip.',
+    name: 'Locked swing',
+    group: 'there',
+    says: 'Swings to and fro, locked on what is tracked in the clip.',
     chain: [{ move: 'bounce', values: { instants: [0, 42, 14, 59, 0], leg: share(0.45), soft: 80 } }],
     steady: { track: 'any', how: 'stays', edges: 'zoom' },
     between: 'flow',
   }),
   written({
-    name: 'Last tram',
-    says: 'Winds forward at three times the speed under lines, the arrow blinking.',
+    name: 'Fast-forward under tape lines',
+    group: 'pace',
+    says: 'Three times the speed under lines, the arrow blinking.',
     chain: [{ move: 'spool', values: { factor: 3, ease: 3 } }],
     looks: [
       { look: 'blur', scope: fast(140), values: { kind: 'along', angle: 0, length: 70 } },
@@ -284,8 +309,9 @@ export const OUR_RECIPES: readonly Recipe[] = [
     sounds: ['spool'],
   }),
   written({
-    name: 'Puppet step',
-    says: 'Stop motion: eight pictures a second, each shaken a little.',
+    name: 'Stop motion',
+    group: 'stop',
+    says: 'Eight pictures a second, each shaken a little.',
     chain: [{ move: 'step', values: { rate: 8 } }],
     looks: [
       {
@@ -300,7 +326,8 @@ export const OUR_RECIPES: readonly Recipe[] = [
     ],
   }),
   written({
-    name: 'Market roll',
+    name: 'Shortening stutter',
+    group: 'stop',
     says: 'A slice comes again and again, each time shorter and closer.',
     chain: [{ move: 'stutter', values: { at: share(0.5), slice: 10, repeats: 6, shorter: 22 } }],
     looks: [
@@ -312,7 +339,8 @@ export const OUR_RECIPES: readonly Recipe[] = [
     ],
   }),
   written({
-    name: 'Pinwheels',
+    name: 'Half-beat pattern',
+    group: 'music',
     says: 'Slices forward, backward and held in half beats, the negative at every turn.',
     chain: [{ move: 'pattern', values: { slices: 4, length: beats(0.5) } }],
     unheard: { chain: [{ move: 'pattern', values: { slices: 4, length: 8 } }] },
@@ -324,4 +352,115 @@ export const OUR_RECIPES: readonly Recipe[] = [
       },
     ],
   }),
+  written({
+    name: 'Locked out and back',
+    group: 'there',
+    says: 'Out further each time and back, softened, locked in the middle on what is tracked.',
+    chain: [
+      { move: 'bounce', values: { instants: [15, 32, 15, 45, 15, 59, 15], leg: share(0.3), soft: 60 } },
+    ],
+    steady: { track: 'any', how: 'centre', edges: 'zoom' },
+    between: 'flow',
+  }),
+  written({
+    name: 'Turns on the beats, two soft',
+    group: 'music',
+    says: 'Turns on every second beat, hard but for two; blurred and shaken where it runs fast.',
+    chain: [
+      {
+        move: 'bounce',
+        values: {
+          instants: [0, 40, { to: 12, soft: 100 }, 59, { to: 20, soft: 100 }, 50, 0],
+          ...{ on: 'second', leg: share(0.3), soft: 0 },
+        },
+      },
+    ],
+    looks: [
+      { look: 'blur', scope: { ...fast(130), fadeIn: 2, fadeOut: 2 }, values: { kind: 'along', length: 36 } },
+      { look: 'shake', scope: fast(130), values: { amount: 14, fall: 0 } },
+    ],
+  }),
+  written({
+    name: 'Fast, slow, fast, outlined',
+    group: 'pace',
+    says: 'Slow in the middle under an outline that pulses and wanders; bursts of blur where it runs fast.',
+    chain: [
+      {
+        move: 'ramp',
+        values: {
+          points: [
+            { at: 0, percent: 260 },
+            { at: 12, percent: 40 },
+            { at: 40, percent: 260 },
+          ],
+          ...{ before: 4, after: 4, soft: 'both' },
+        },
+      },
+    ],
+    looks: [
+      {
+        look: 'outline',
+        scope: { ...slow(70), fadeIn: 3, fadeOut: 3 },
+        strength: { kind: 'pulse', rest: 45, depth: 55, on: 'beats', rise: 0, hold: 2, fall: 6 },
+        values: { x: { kind: 'random', rest: 0, within: 60, every: 5, homeOver: 8 } },
+      },
+      {
+        look: 'blur',
+        scope: { ...fast(180), fadeIn: 2, fadeOut: 2 },
+        strength: { kind: 'steps', values: [100, 25], every: 3, smooth: true },
+        values: { kind: 'along', length: 40 },
+      },
+    ],
+    between: 'flow',
+  }),
+  written({
+    name: 'Crawl, burst, bump back',
+    group: 'pace',
+    says: 'Crawls, bursts forward under torn bars with a whoosh, bumps back and goes on.',
+    chain: [
+      {
+        move: 'ramp',
+        values: {
+          points: [
+            { at: 0, percent: 12 },
+            { at: 30, percent: 420 },
+            { at: 40, percent: -160 },
+            { at: 47, percent: 100 },
+          ],
+          ...{ before: 2, after: 2, soft: 'both' },
+        },
+      },
+    ],
+    looks: [
+      {
+        look: 'torn-bars',
+        scope: { ...fast(200), fadeOut: 2 },
+        values: { bars: 6, shift: 200, hold: 2, often: 80 },
+      },
+      {
+        look: 'punch',
+        scope: fast(200),
+        values: { x: { kind: 'random', rest: 0, within: 24, every: 3, homeOver: 6 } },
+      },
+    ],
+    sounds: ['whoosh'],
+  }),
+  written({
+    name: 'Trail on a quick pass',
+    group: 'pace',
+    says: 'Twice as fast, with copies that follow what moves.',
+    chain: [{ move: 'speed', values: { by: 'percent', percent: 200 } }],
+    looks: [
+      {
+        look: 'trail',
+        values: { copies: 5, spacing: 3, fade: 14, stagger: 3 },
+        scope: { all: [], fadeIn: 4, fadeOut: 6 },
+      },
+    ],
+  }),
 ];
+
+/** The recipes that come with the program, in the order of the gallery: what they are for, then as they are written. */
+export const OUR_RECIPES: readonly Recipe[] = (Object.keys(MOVE_GROUPS) as MoveGroup[]).flatMap((group) =>
+  GROUPED_RECIPES.filter((r) => r.group === group).map((r) => r.recipe),
+);

@@ -9,7 +9,7 @@ import { compilePiece } from '../project/compile';
 import { newProject } from '../project/new-project';
 import { ClipSchema, PieceSchema, ProjectSchema, pieceOf } from '../project/schema';
 import { rational } from '../time/rational';
-import { OUR_RECIPES } from './ours';
+import { GROUPED_RECIPES, OUR_RECIPES } from './ours';
 import { type Ground, putRecipe } from './put';
 import { type Recipe, RecipeSchema } from './recipe';
 import { lengthKey, lengthsOf, takeRecipe } from './take';
@@ -198,8 +198,9 @@ test('a region lies in the same part of a picture of another size', () => {
 });
 
 describe('our own', () => {
-  test('there are eighteen, each by another name', () => {
-    expect(new Set(OUR_RECIPES.map((r) => r.name)).size).toBe(18);
+  test('there are twenty-three, each by another name and with what it is for', () => {
+    expect(new Set(OUR_RECIPES.map((r) => r.name)).size).toBe(23);
+    expect(new Set(GROUPED_RECIPES.map((r) => r.group)).size).toBeGreaterThan(3);
   });
 
   test.each(OUR_RECIPES.map((r) => [r.name, r] as const))(

@@ -164,7 +164,7 @@ export async function sit(page: Page, count: number, seed: number, minutes: numb
     'a piece twice': async () =>
       (await pieces.count()) < MOST.pieces
         ? button('Duplicate the piece').click()
-        : button('Take the piece away').click(),
+        : button('Remove the piece').click(),
     'a piece elsewhere': async () => {
       const later = button('Later in the result');
       return (await later.isEnabled()) ? later.click() : button('Earlier in the result').click();

@@ -210,11 +210,11 @@ export async function ofCopy(page: Page, name: string, { path, frameMs }: Clip):
   await page.locator('body').press('Shift+L');
   await page.waitForTimeout(8000);
   const own = await latePercent(page, 8);
-  const copy = page.getByRole('group', { name: 'Small copy' });
+  const copy = page.getByRole('group', { name: 'Preview copy' });
   const frames = 60 + 2 * 30;
   const ms = await timed(async () => {
-    await copy.getByRole('button', { name: 'Make small copy' }).click();
-    await copy.getByText('seen as a small copy').waitFor({ timeout: 120_000 });
+    await copy.getByRole('button', { name: 'Make a preview copy' }).click();
+    await copy.getByText('preview copy in use').waitFor({ timeout: 120_000 });
   });
   await page.waitForTimeout(1500);
   const copied = await latePercent(page, 8);

@@ -34,7 +34,17 @@ const AT_ONCE = {
   leavingScreen: 0,
 } as const;
 
+/** A size of text that is as many pixels where the browser's text size is the usual one, and grows with it. */
+const rem = (pixels: number): string => `${pixels / 16}rem`;
+
 export const theme = createTheme({
+  // Sizes of text are written in pixels everywhere.
+  unstable_sxConfig: {
+    fontSize: {
+      themeKey: 'typography',
+      transform: (size: unknown) => (typeof size === 'number' ? rem(size) : (size as string)),
+    },
+  },
   palette: {
     mode: 'dark',
     background: { default: colors.ground, paper: colors.panel },
@@ -52,7 +62,7 @@ export const theme = createTheme({
     MuiCssBaseline: {
       styleOverrides: {
         'html, body, #root': { height: '100%' },
-        body: { overscrollBehavior: 'none', fontSize: 13.5 },
+        body: { overscrollBehavior: 'none', fontSize: rem(13.5) },
         ':focus-visible': { outline: `2px solid ${colors.ink}`, outlineOffset: 2 },
         // Notices lie at the foot of the column: neither the picture nor what is worked with on it is covered.
         '.notistack-SnackbarContainer *': { minWidth: '0 !important' },

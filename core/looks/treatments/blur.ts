@@ -17,6 +17,7 @@ export const blur: Treatment<Values, Values> = {
   schema,
   defaults: { kind: 'along', angle: 0, length: 60, amount: 12 },
   cost: 'heavy',
+  startsWhere: [{ kind: 'faster', not: false, percent: 150 }],
   scales: true,
   shapes: true,
   fields: [

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ColourSchema, GREY, rgbOf, tableOf } from '../colours';
+import { HITS } from '../starts';
 import type { Treatment } from '../treatment';
 
 const schema = z.object({
@@ -27,6 +28,7 @@ export const flash: Treatment<Values, Drawing> = {
   schema,
   defaults: { kind: 'white', amount: 100, threshold: 50, colour: '#ff6a3d', fall: 6 },
   cost: 'light',
+  startsWhere: HITS,
   shownWith: { amount: 55, fall: 0 },
   flashes: true,
   scales: true,

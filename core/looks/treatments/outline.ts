@@ -44,6 +44,7 @@ export const outline: Treatment<Values, Values> = {
     y: 0,
   },
   cost: 'middle',
+  startsWhere: [{ kind: 'slower', not: false, percent: 80 }],
   fields: [
     number('gain', 'Glow', 'How bright the edges are; 0 shows none.', [0, 16], '×'),
     number('threshold', 'Edges from', 'Changes of brightness up to this are no edge.', [0, 100], '%'),

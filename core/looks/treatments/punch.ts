@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { placed } from '../../pixels/surface';
+import { HITS } from '../starts';
 import type { LookField, Treatment } from '../treatment';
 
 const schema = z.object({
@@ -32,6 +33,7 @@ export const punch: Treatment<Values, Values> = {
   schema,
   defaults: { zoom: 120, x: 0, y: 0, angle: 0, edges: 'mirrored' },
   cost: 'middle',
+  startsWhere: HITS,
   scales: true,
   shapes: true,
   fields: [

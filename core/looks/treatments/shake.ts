@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { placed } from '../../pixels/surface';
 import { chance } from '../../moves/random';
 import { eased } from '../driver';
+import { HITS } from '../starts';
 import type { Treatment } from '../treatment';
 import { EDGES_FIELD } from './punch';
 
@@ -29,6 +30,7 @@ export const shake: Treatment<Values, Drawing> = {
   schema,
   defaults: { amount: 24, rate: 2, turn: 0.6, fall: 14, seed: 1, edges: 'mirrored' },
   cost: 'middle',
+  startsWhere: HITS,
   scales: true,
   shapes: true,
   fields: [

@@ -58,7 +58,7 @@ export const sign: Treatment<Values, Drawing> = {
     ...{ counter: 'yes', colour: '#f4f1ea' },
   },
   cost: 'light',
-  startsWhere: { kind: 'faster', not: false, percent: 400 },
+  startsWhere: [{ kind: 'faster', not: false, percent: 400 }],
   scales: true,
   fields: [
     {

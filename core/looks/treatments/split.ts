@@ -32,6 +32,10 @@ export const split: Treatment<Values, Values> = {
   schema,
   defaults: { redX: 14, redY: 0, greenX: 0, greenY: 0, blueX: -14, blueY: 0, turn: 0 },
   cost: 'middle',
+  startsWhere: [
+    { kind: 'way', not: false, way: 'backward' },
+    { kind: 'faster', not: false, percent: 400 },
+  ],
   scales: true,
   shapes: true,
   fields: [

@@ -72,7 +72,10 @@ export const wornTape: Treatment<Values, Drawing> = {
       ...{ grey: by(grey), bleed: by(bleed), seed, at: Math.round(seed) * 1_000_003 + frame },
     };
   },
-  startsWhere: { kind: 'faster', not: false, percent: 400 },
+  startsWhere: [
+    { kind: 'faster', not: false, percent: 400 },
+    { kind: 'way', not: false, way: 'backward' },
+  ],
   heard({ sound }, { facts, frame, strength }) {
     if (sound === 'no') return undefined;
     const fast = (Math.abs(facts.speeds[frame]!) - HEARD_FROM) / (LOUDEST_AT - HEARD_FROM);

@@ -62,7 +62,7 @@ export function AccentCard({ song, chosen }: { readonly song: Song; readonly cho
       </Line>
       <Small
         onPress={() => {
-          act('take an accent away', (p) => changeAccents(p, (s) => removedAccent(s, accent)));
+          act('remove an accent', (p) => changeAccents(p, (s) => removedAccent(s, accent)));
           setBeatsView({ accent: null });
         }}
       >

@@ -69,7 +69,7 @@ export function AccentHandles({
           aria-valuemax={100}
           aria-valuenow={Math.round(accent.strength * 100)}
           data-testid="accent"
-          title="Drag up or down to make it stronger or weaker; Delete takes it away"
+          title="Drag up or down to make it stronger or weaker; Delete removes it"
           style={{ touchAction: 'none', left: x(accent.at) - WIDTH / 2, top: bottom - 2 - high - 6 }}
           sx={{
             position: 'absolute',

@@ -141,7 +141,7 @@ export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
         movedBeat(song.grid, place, song.grid.beats[place]! + by * (event.shiftKey ? 4 : 1)),
       );
     else if (event.key === 'Delete' || event.key === 'Backspace') {
-      change('take a beat away', removedBeat(song.grid, place));
+      change('remove a beat', removedBeat(song.grid, place));
       onChoose(song.grid.beats.length > 1 ? Math.min(place, song.grid.beats.length - 2) : null);
     } else return;
     event.preventDefault();
@@ -198,7 +198,7 @@ export function BeatsStrip({ song, facts, playing, chosen, onChoose }: Props) {
             aria-valuemax={song.lengthS}
             onFocus={() => onChoose(i)}
             onKeyDown={onKey(i)}
-            title="Drag to move this beat; Delete takes it away"
+            title="Drag to move this beat; Delete removes it"
             style={{ touchAction: 'none', left: px - 6, top: layout.flags - 22 }}
             sx={{
               position: 'absolute',

@@ -166,7 +166,7 @@ export function BeatsTools({ song, playing, chosen, accent, onReplace }: Props) 
         </Line>
         <Box sx={{ display: 'flex', gap: 0.5, mt: 0.5 }}>
           <Small onPress={onReplace}>Another song</Small>
-          <Small onPress={() => act('take the song out', removeSong)}>Take out</Small>
+          <Small onPress={() => act('remove the song', removeSong)}>Remove</Small>
         </Box>
       </Card>
       <Card title="Tempo and bars">
@@ -233,7 +233,7 @@ export function BeatsTools({ song, playing, chosen, accent, onReplace }: Props) 
         {song.likely !== null && grid.beats.length > 0 && (
           <Box sx={{ color: colors.quiet, fontSize: 12.5, mt: 0.75 }} data-testid="likely">
             {song.likely >= 0.9
-              ? 'The beats are as good as sure'
+              ? 'Beats'
               : song.likely >= 0.6
                 ? 'The beats are likely so'
                 : 'The beats are a guess'}

@@ -41,7 +41,7 @@ export function TapCard({ song, playing }: { song: Song; playing: SongPlaying })
           ? `Play, and press ${key} on every beat.`
           : `${taps.length} tap${taps.length === 1 ? '' : 's'}${tapped ? `: ${meanBpm(tapped).toFixed(2)} a minute` : ', four make a grid'}`}
       </Box>
-      <Line label="Your taps are late by">
+      <Line label="Tap delay">
         <ValueField
           label="Tap latency"
           text={`${latencyMs} ms`}
@@ -68,7 +68,7 @@ export function TapCard({ song, playing }: { song: Song; playing: SongPlaying })
           Take them
         </Small>
         <Small disabled={taps.length < 4} onPress={calibrate}>
-          Measure my lateness
+          Measure my tap delay
         </Small>
         <Small disabled={taps.length === 0} onPress={clear}>
           Forget

@@ -41,7 +41,7 @@ export function useBeatsCommands({ song, playing, chosen, accent, loop, choose }
     return chooseBeat(next, beats[next]!, song!.lengthS);
   };
   const mine = song?.accents.find((a) => isAccent(a, accent));
-  const first = 'Choose an accent first: press it, or go to it with N.';
+  const first = 'Choose an accent first: click it, or go to it with N.';
   const goAccent = (by: 1 | -1) => () => {
     const all = song!.accents;
     if (all.length === 0) return 'There are no accents yet: find them, or add one.';
@@ -89,12 +89,12 @@ export function useBeatsCommands({ song, playing, chosen, accent, loop, choose }
       none ??
       (() => {
         if (mine) {
-          act('take an accent away', (p) => changeAccents(p, (s) => removedAccent(s, mine)));
+          act('remove an accent', (p) => changeAccents(p, (s) => removedAccent(s, mine)));
           return setBeatsView({ accent: null });
         }
         if (chosen === null || chosen >= beats.length)
-          return 'Choose a beat or an accent first: press it, or go to one with . and , or N.';
-        act('take a beat away', (p) => setGrid(p, removedBeat(song!.grid, chosen)));
+          return 'Choose a beat or an accent first: click it, or go to one with . and , or N.';
+        act('remove a beat', (p) => setGrid(p, removedBeat(song!.grid, chosen)));
         return setBeatsView({ chosen: beats.length > 1 ? Math.min(chosen, beats.length - 2) : null });
       }),
     addAccent:

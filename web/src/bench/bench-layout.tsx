@@ -63,13 +63,20 @@ export function BenchLayout({
         >
           {picture}
         </Box>
-        <Box data-part="transport" style={{ gridRow: beside ? 1 : 2, ...both }} sx={{ minWidth: 0 }}>
+        <Box
+          data-part="transport"
+          style={{ gridRow: beside ? 1 : 2, ...both }}
+          sx={{ minWidth: 0, containerType: 'inline-size' }}
+        >
           {transport}
         </Box>
         <Box
           data-part="weave"
           style={{ gridRow: beside ? 2 : 3, ...both }}
-          sx={{ minWidth: 0, minHeight: 0, display: 'flex', flexDirection: 'column' }}
+          sx={{
+            ...{ minWidth: 0, minHeight: 0, display: 'flex', flexDirection: 'column' },
+            containerType: 'inline-size',
+          }}
         >
           {weave}
         </Box>

@@ -2,6 +2,7 @@ import { inCount, useFirst } from '../state/counting';
 import { Sheet } from '../parts/sheet';
 import { type Frame, frame } from '@skipback/core/time/units';
 import { Box, Button, ButtonBase } from '@mui/material';
+import { visuallyHidden } from '@mui/utils';
 import type { Join } from '@skipback/core/checks/joins';
 import { type Repair, repairsFor } from '@skipback/core/checks/repairs';
 import { type LoopVerdict, loopVerdict } from '@skipback/core/checks/result';
@@ -130,11 +131,14 @@ export function Checks({
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, minWidth: 0 }}>
       <ButtonBase
-        aria-label={`All checks: ${findings.length === 0 ? good : count(findings.length, 'finding')}`}
+        title={`${worst?.brief ?? good}: all checks`}
         aria-haspopup="dialog"
         onClick={(event) => setAnchor(event.currentTarget)}
         sx={{ borderRadius: 1, gap: 0.25, minHeight: 24, minWidth: 0, '& svg': { flex: 'none' } }}
       >
+        <Box component="span" sx={visuallyHidden}>
+          All checks:{' '}
+        </Box>
         <Verdict good={!worst} text={worst?.brief ?? good} />
         {findings.length > 1 && (
           <Box component="span" sx={{ fontFamily: mono, color: colors.quiet }}>

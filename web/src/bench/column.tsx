@@ -31,7 +31,7 @@ export function Column({ project, compiled, piece, clips, clip }: Props) {
         display: 'flex',
         flexDirection: 'column',
         gap: 1,
-        px: 1.5,
+        px: 1.25,
         py: 0.75,
         overflowY: 'auto',
         scrollbarWidth: 'thin',

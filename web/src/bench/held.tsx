@@ -68,7 +68,7 @@ export function Held({ compiled }: { readonly compiled: CompiledPiece }) {
           ]}
           hint={
             clip.tracks.length === 0
-              ? 'Track something first: T, and press it on the picture.'
+              ? 'Track something first: T, and click it on the picture.'
               : 'The picture is placed so that this track stays where it is, through every trip and backward part.'
           }
           onChange={(track) =>

@@ -24,7 +24,7 @@ interface Props {
 export function HistorySheet({ anchor, clips, onClose }: Props) {
   const open = anchor !== null;
   return (
-    <Sheet anchor={anchor} name="History" place="under" onClose={onClose}>
+    <Sheet anchor={anchor} name="History" place="underLeft" onClose={onClose}>
       {open && <Entries clips={clips} />}
     </Sheet>
   );

@@ -41,7 +41,7 @@ export function Motion({
           {!motion.goesOn ? (
             <>
               <span>stopped: mixed, on the screen only</span>
-              <Press words="Go on" onPress={() => transport.setMotion(true)} />
+              <Press words="Resume" onPress={() => transport.setMotion(true)} />
             </>
           ) : motion.made < motion.of && !motion.working ? (
             <span>

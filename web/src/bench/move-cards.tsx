@@ -49,7 +49,7 @@ export function MoveCards({
           key={group}
           role="group"
           aria-label={words}
-          sx={{ display: 'grid', gridTemplateColumns: '46px repeat(4, minmax(0, 1fr))', gap: 0.375 }}
+          sx={{ display: 'grid', gridTemplateColumns: '50px repeat(4, minmax(0, 1fr))', gap: 0.375 }}
         >
           <Box sx={{ fontSize: 11, lineHeight: 1.2, color: colors.quiet, alignSelf: 'center' }}>{words}</Box>
           {MOVES.filter((move) => move.group === group).map((move) => (
@@ -70,14 +70,14 @@ export function MoveCards({
                 display: 'flex',
                 flexDirection: 'column',
                 alignItems: 'flex-start',
-                px: 0.625,
+                px: 0.375,
                 py: 0.375,
                 borderRadius: 1.5,
                 bgcolor: colors.panel,
-                fontSize: 11.5,
+                fontSize: 11,
                 lineHeight: 1.25,
                 fontWeight: 500,
-                letterSpacing: '-0.01em',
+                letterSpacing: '-0.02em',
                 '&:hover': { bgcolor: colors.raised },
                 '&.Mui-disabled': { opacity: 0.45 },
               }}

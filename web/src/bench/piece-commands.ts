@@ -41,7 +41,7 @@ export function pieceCommands(compiled: CompiledProject, piece: CompiledPiece | 
         compiled.pieces.map((p) => p.compiled.piece.id),
         id,
       );
-      act('take the piece away', (p) => removePiece(p, id));
+      act('remove the piece', (p) => removePiece(p, id));
       selectPiece(next);
     },
   } satisfies Hands;

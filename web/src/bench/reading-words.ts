@@ -7,9 +7,9 @@ import { rateText } from '@skipback/core/time/rational';
 /** What a picture between two source frames is made of, as it is called. */
 export const BETWEEN_WORDS: Record<Between, string> = { repeat: 'repeat', mix: 'blend', flow: 'motion flow' };
 export const FRAMING_WORDS: Record<Framing, string> = {
-  fit: 'show all',
+  fit: 'whole picture',
   fill: 'fill the frame',
-  centre: 'centre, own size',
+  centre: 'own size',
 };
 
 /** How a piece's clip is read, as one line: what is as usual only in short. */
@@ -17,7 +17,7 @@ export function readingWords({ piece, clip }: CompiledPiece, isFirst: boolean): 
   const { shutter, steady, dissolve } = piece;
   return [
     clip.readAt ? `${rateText(clip.readAt)}/s` : 'own rate',
-    FRAMING_WORDS[clip.framing],
+    FRAMING_WORDS[clip.framing].split(' ')[0]!,
     BETWEEN_WORDS[piece.between],
     ...(isDriver(shutter) ? ['shutter moves'] : shutter > 0 ? [`shutter ${Math.round(shutter)}°`] : []),
     ...(steady ? ['stabilised'] : []),

@@ -45,13 +45,14 @@ export function Readouts({ project, compiled, clips, clip }: Props) {
       sx={{
         display: 'flex',
         alignItems: 'center',
-        flexWrap: 'wrap',
         columnGap: 1.5,
+        '@container (max-width: 680px)': { flexWrap: 'wrap' },
         px: 1.5,
         minHeight: 40,
         borderBottom: `1px solid ${colors.line}`,
         whiteSpace: 'nowrap',
         flex: 'none',
+        '& > *': { flex: 'none' },
       }}
     >
       <Box sx={{ display: 'flex', alignItems: 'center', ml: -1 }}>
@@ -65,8 +66,9 @@ export function Readouts({ project, compiled, clips, clip }: Props) {
         />
       </Box>
       <Playhead ribbons={ribbons} rate={rate} totalFrames={totalFrames} />
-      <Box sx={{ flex: 1 }} />
-      {totalFrames > 0 && <Checks compiled={compiled} clips={clips} />}
+      <Box sx={{ '&&': { flex: '1 1 90px' }, minWidth: 0, display: 'flex', justifyContent: 'flex-end' }}>
+        {totalFrames > 0 && <Checks compiled={compiled} clips={clips} />}
+      </Box>
       <Box sx={{ fontFamily: mono, fontSize: 14 }} data-testid="length">
         <Box component="span" sx={{ fontWeight: 600 }}>
           {totalFrames} f

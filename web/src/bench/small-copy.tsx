@@ -37,12 +37,12 @@ export function SmallCopyRow({
   const words = mine
     ? `copying ${Math.floor(100 * now.share)} %`
     : !missing
-      ? 'seen as a small copy'
+      ? 'preview copy in use'
       : copies.length > 0
-        ? 'beyond its small copy'
+        ? 'beyond the preview copy'
         : `large: ${facts.width} × ${facts.height}`;
   return (
-    <Box role="group" aria-label="Small copy" sx={{ mt: 0.5, position: 'relative' }}>
+    <Box role="group" aria-label="Preview copy" sx={{ mt: 0.5, position: 'relative' }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.75 }}>
         <Tooltip
           title={
@@ -62,14 +62,14 @@ export function SmallCopyRow({
         ) : missing ? (
           <Small
             onPress={() => void make()}
-            words={copies.length > 0 ? 'Copy the rest' : 'Make small copy'}
+            words={copies.length > 0 ? 'Copy the rest' : 'Make a preview copy'}
             hint={`Frames ${range.first} to ${range.end} at ${size.width} × ${size.height}, to play and cut with; files are made of the clip itself`}
             disabled={now !== null}
           />
         ) : (
           <Small
             onPress={() => void dropCopies(loaded.record.id)}
-            words="Forget it"
+            words="Delete the copy"
             hint="Plays the clip itself again"
           />
         )}

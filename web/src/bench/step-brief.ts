@@ -14,7 +14,8 @@ function told(field: Field<Record<string, unknown>>, value: unknown, telling: Te
   if (isPlace(value) && typeof value !== 'number') return placeText(value, telling);
   if (isInBeats(value)) return beatsText(value);
   const n = Number(value);
-  if (field.kind === 'percent') return percentText(n);
+  if (field.kind === 'percent')
+    return field.label === 'Speed' ? percentText(n) : `${field.label.toLowerCase()} ${percentText(n)}`;
   if (field.kind === 'length') return `${Number(n.toFixed(2))} f`;
   if (field.kind === 'count') return `${n} ${field.label.toLowerCase()}`;
   return String(Number(n.toFixed(2)) + (field.kind === 'beat' ? 0 : telling.first));
@@ -28,7 +29,10 @@ export function stepBrief(step: ChainStep, telling: Telling): string {
   const seen = move.fields.filter((f) => f.when?.(values, step.zone !== undefined) ?? true);
   const changed = (f: (typeof seen)[number]) =>
     JSON.stringify(values[f.key]) !== JSON.stringify(move.defaults[f.key]);
-  const chosen = new Set([...seen.filter(changed), ...seen].slice(0, MOST));
+  // How it is set is seen by what it is set to.
+  const worth = seen.filter((f) => !(move.views && f.kind === 'choice'));
+  const set = worth.filter(changed);
+  const chosen = new Set((set.length > 0 ? set : worth).slice(0, MOST));
   const { zone } = step;
   const only = !zone
     ? []

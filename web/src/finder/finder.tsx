@@ -25,7 +25,7 @@ export function FinderField() {
   const key = useKeyOf('find');
   return (
     <ButtonBase
-      aria-label={`Find a move, a look, a command (${key})`}
+      title="Find a move, a look, a recipe, a command"
       aria-haspopup="dialog"
       onClick={openFinder}
       sx={{
@@ -43,7 +43,7 @@ export function FinderField() {
       }}
     >
       <Search size={14} style={{ flex: 'none' }} />
-      <Box sx={{ ...cutShort, textAlign: 'left' }}>Find</Box>
+      <Box sx={{ ...cutShort, textAlign: 'left' }}>Find</Box>{' '}
       <Box sx={{ fontFamily: mono, fontSize: 12, flex: 'none', whiteSpace: 'nowrap' }}>{key}</Box>
     </ButtonBase>
   );

@@ -46,7 +46,7 @@ function Help({ onClose }: { readonly onClose: () => void }) {
   return (
     <>
       <DialogTitle id="help-title" sx={{ display: 'flex', alignItems: 'center', gap: 2, py: 1.5 }}>
-        Keys and hands
+        Shortcuts
         <InputBase
           value={sought}
           onChange={({ target }) => setSought(target.value)}
@@ -81,7 +81,7 @@ function Help({ onClose }: { readonly onClose: () => void }) {
       <DialogContent
         tabIndex={0}
         role="region"
-        aria-label="Keys, hands and moves"
+        aria-label="Shortcuts and moves"
         dividers
         sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 5, pb: 3, alignContent: 'start' }}
       >

@@ -36,7 +36,7 @@ export function KeyField({ id }: { readonly id: CommandId }) {
   return (
     <Box sx={{ width: 130, flex: 'none' }}>
       <ButtonBase
-        aria-label={`Key of: ${words}: ${key === undefined ? 'none' : showChord(key)}. Press to change it`}
+        aria-label={`Key of: ${words}: ${key === undefined ? 'none' : showChord(key)}. Click to change it`}
         onClick={() => setAsks(true)}
         onKeyDown={onKey}
         onBlur={leave}

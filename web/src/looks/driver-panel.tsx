@@ -26,20 +26,20 @@ interface Props {
 }
 
 const KINDS: readonly { value: Driver['kind'] | 'constant'; label: string }[] = [
-  { value: 'constant', label: 'stands still' },
-  { value: 'keys', label: 'through keys' },
-  { value: 'pulse', label: 'with the song' },
-  { value: 'steps', label: 'in steps' },
-  { value: 'speed', label: 'by the speed' },
-  { value: 'progress', label: 'on the way' },
-  { value: 'random', label: 'by chance' },
+  { value: 'constant', label: 'constant' },
+  { value: 'keys', label: 'keyframes' },
+  { value: 'pulse', label: 'song' },
+  { value: 'steps', label: 'steps' },
+  { value: 'speed', label: 'clip speed' },
+  { value: 'progress', label: 'start to end' },
+  { value: 'random', label: 'random' },
 ];
 const EASE_WORDS: Record<Ease, string> = {
-  even: 'evenly',
-  in: 'slowly first',
-  out: 'slowly last',
-  both: 'softly',
-  hold: 'at once',
+  even: 'even',
+  in: 'ease in',
+  out: 'ease out',
+  both: 'ease both',
+  hold: 'hold',
 };
 const EASE_OPTIONS = EASES.map((value) => ({ value, label: EASE_WORDS[value] }));
 
@@ -61,7 +61,7 @@ function fresh(kind: Driver['kind'], at: number, { min, max }: Props['limits']):
       steps: { kind, values: [at, other], every: 4 },
       speed: { kind, fromPercent: 0, from: at, toPercent: 200, to: other },
       progress: { kind, from: at, to: other },
-      random: { kind, rest: at, within: Math.abs(other - at), every: 4 },
+      random: { kind, rest: at, within: Math.abs(other - at), every: 4, homeOver: 8 },
     }[kind],
   );
 }
@@ -170,7 +170,7 @@ function Fields({
           {driver.keys.map((key, i) => (
             <Box key={i} sx={{ display: 'flex', alignItems: 'center', gap: 0.75, minHeight: 30 }}>
               <PlaceField
-                label={`${label}, key ${i + 1} at`}
+                label={`${label}, keyframe ${i + 1} at`}
                 value={key.at}
                 pieceId={where}
                 lengths={driver.counts === 'stretch'}
@@ -184,7 +184,7 @@ function Fields({
               />
               {typeof key.at === 'number' && 'f'}
               <Amount
-                label={`${label}, key ${i + 1}`}
+                label={`${label}, keyframe ${i + 1}`}
                 value={key.value}
                 least={-1e6}
                 width={60}
@@ -194,11 +194,11 @@ function Fields({
               {ease(
                 key.ease,
                 (next) => onChange({ ...driver, keys: driver.keys.with(i, { ...key, ease: next as Ease }) }),
-                `${label}, key ${i + 1} goes on`,
+                `${label}, keyframe ${i + 1} goes on`,
               )}
               <IconButton
                 size="small"
-                aria-label={`Take key ${i + 1} of ${label} away`}
+                aria-label={`Remove keyframe ${i + 1} of ${label}`}
                 disabled={driver.keys.length === 1}
                 onClick={() => onChange({ ...driver, keys: driver.keys.filter((_, j) => j !== i) })}
               >
@@ -215,7 +215,7 @@ function Fields({
               onChange({ ...driver, keys: [...driver.keys, { ...last, at: later(last.at, 15) }] });
             }}
           >
-            Add a key
+            Add a keyframe
           </Button>
         </>
       );
@@ -243,7 +243,7 @@ function Fields({
           {number('Rises over', 'rise', 'f', 0)}
           {number('Holds', 'hold', 'f', 0)}
           {number('Falls over', 'fall', 'f', 0)}
-          {toggle('The other way every second time', 'alternating')}
+          {toggle('Alternate direction', 'alternating')}
         </>
       );
     case 'steps':
@@ -267,7 +267,7 @@ function Fields({
             />
           </Line>
           {whole('Another every', 'every', 'f')}
-          {toggle('Softly from one to the next', 'smooth')}
+          {toggle('Ease between values', 'smooth')}
         </>
       );
     case 'speed':
@@ -296,9 +296,10 @@ function Fields({
           {number('At rest', 'rest')}
           {number('Up to', 'within', '', 0)}
           {whole('Another every', 'every', 'f')}
-          {number('Number', 'seed', '', 0)}
-          {toggle('Softly from one to the next', 'smooth')}
-          {toggle('Comes home at the end', 'comesHome')}
+          {number('Seed', 'seed', '', 0)}
+          {toggle('Ease between values', 'smooth')}
+          {toggle('Return to the start value', 'comesHome')}
+          {driver.comesHome && whole('Eased over', 'homeOver', 'f')}
         </>
       );
   }

@@ -7,6 +7,7 @@ import { treatmentById } from '@skipback/core/looks/registry';
 import { shownValues } from '@skipback/core/looks/moments';
 import type { LookResult } from '@skipback/core/looks/resolve';
 import type { LookField } from '@skipback/core/looks/treatment';
+import type { Scope } from '@skipback/core/looks/scope';
 import { scopeWords } from '@skipback/core/looks/words';
 import {
   type LookPlace,
@@ -40,6 +41,7 @@ import { DrivenNumber, LookFieldEditor } from './look-fields';
 import { MatteRows } from './matte-rows';
 import { RegionRows } from './region-rows';
 import { Row } from './row';
+import { ScopeChips } from './scope-chips';
 import { ScopePanel } from './scope-panel';
 
 interface Props {
@@ -115,6 +117,9 @@ export function LookCard({
       ));
   const variations = useTip('variations', 'Variations');
   const words = scopeWords(look.scope, telling);
+  const lasts = Math.ceil(Number(values['fall'] ?? 0));
+  const changeScope = (scope: Scope) =>
+    act(`where ${name} applies`, (p) => setLookScope(p, where, look.id, scope));
   const changeStrength = (value: number | Driver) =>
     act(`change ${name}, strength`, (p) => setLookStrength(p, where, look.id, value));
   const driven = [STRENGTH, ...(treatment?.fields ?? [])].find((f) => f.key === inside);
@@ -192,9 +197,9 @@ export function LookCard({
           rate={rate}
           marks={marks}
           begins={() => (where !== null && piece ? placeLookedAt(piece, pieceStart) : undefined)}
-          lasts={Math.ceil(Number(values['fall'] ?? 0))}
+          lasts={lasts}
           where={where}
-          onChange={(scope) => act(`where ${name} applies`, (p) => setLookScope(p, where, look.id, scope))}
+          onChange={changeScope}
         />
       ) : driven && driven.kind === 'number' ? (
         <DriverPanel
@@ -219,6 +224,14 @@ export function LookCard({
           >
             {words}
           </ButtonBase>
+          <ScopeChips
+            name={name}
+            scope={look.scope}
+            hasSong={facts.music !== undefined}
+            mark={marks[0]}
+            lasts={lasts}
+            onChange={changeScope}
+          />
           {treatment && (
             <Box sx={{ mt: 0.25, opacity: look.on ? 1 : 0.55 }}>
               {/* Without it there is nothing to be placed or weighed. */}

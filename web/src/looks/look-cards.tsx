@@ -11,7 +11,7 @@ import { usePlaying } from '../state/playing';
 import { useTold } from '../state/told';
 import { transport } from '../state/transport';
 import { colors } from '../theme';
-import { addLookTo } from './add-look';
+import { addLookTo, beginsWith } from './add-look';
 
 /** Pixels of a card's picture, twice as fine as it is shown. */
 const PICTURE = { width: 156, height: 88 };
@@ -43,7 +43,10 @@ export function LookCards({
     const piece = latest.current;
     if (!piece) return;
     timer.current = setTimeout(() => {
-      const looks = [...piece.piece.looks, LookSchema.parse({ id: 'tried', look: treatment.id })];
+      const looks = [
+        ...piece.piece.looks,
+        LookSchema.parse({ id: 'tried', look: treatment.id, ...beginsWith(treatment, piece) }),
+      ];
       const changed = { ...piece, piece: { ...piece.piece, looks } };
       transport.audition(resultOfPiece(changed, piece.path), treatment.name);
     }, delay);

@@ -26,15 +26,15 @@ const FIELDS: readonly {
 }[] = [
   { key: 'frame', label: 'Its frame', hint: 'Which frame is the clean plate', unit: ' f', min: 0, max: 1e7 },
   {
-    ...{ key: 'threshold', label: 'Differs by', unit: ' %', min: 0, max: 100 },
+    ...{ key: 'threshold', label: 'Threshold', unit: ' %', min: 0, max: 100 },
     hint: 'Up to this nothing differs: above the noise of the picture',
   },
   {
-    ...{ key: 'softness', label: 'Comes in over', unit: ' %', min: 0, max: 100 },
+    ...{ key: 'softness', label: 'Softness', unit: ' %', min: 0, max: 100 },
     hint: 'How softly what differs more comes in',
   },
   {
-    ...{ key: 'clean', label: 'Clean up', unit: ' px', min: 0, max: 60 },
+    ...{ key: 'clean', label: 'Despeckle', unit: ' px', min: 0, max: 60 },
     hint: 'Specks and holes up to about this size go',
   },
   { key: 'feather', label: 'Matte feather', hint: 'How softly it ends', unit: ' px', min: 0, max: 400 },
@@ -54,19 +54,19 @@ export function MatteRows({ name, where, look, piece }: Props) {
   const first = useFirst();
   /** What the first frame is called, for the value that is one. */
   const called = (key: NumberKey) => (key === 'frame' ? first : 0);
-  const seeGrey = useTip('grey', 'See it as grey');
+  const seeGrey = useTip('grey', 'Show the matte');
   const grey = useOpen((s) => s.greyLook === look.id);
   const put = (project: Project, next: Matte | null) => setLookMatte(project, where, look.id, next);
   const set = (next: Matte | null, words: string) => act(words, (p) => put(p, next));
   return (
     <>
-      <Row label="On">
+      <Row label="Matte">
         <ChoiceField
           label={`${name}: matte`}
           value={matte ? 'differs' : 'all'}
           options={[
-            { value: 'all', label: 'all points' },
-            { value: 'differs', label: 'what differs from a plate' },
+            { value: 'all', label: 'off' },
+            { value: 'differs', label: 'difference from a clean plate' },
           ]}
           hint="All that is there, or only what differs from a clean plate: the place without what moves through it."
           onChange={(chosen) =>
@@ -117,11 +117,11 @@ export function MatteRows({ name, where, look, piece }: Props) {
               />
             </Row>
           ))}
-          <Row label="On all else instead">
+          <Row label="Invert the matte">
             <Switch
               size="small"
               checked={matte.inverted}
-              slotProps={{ input: { 'aria-label': `${name}: on all else instead` } }}
+              slotProps={{ input: { 'aria-label': `${name}: invert the matte` } }}
               onChange={(_, inverted) =>
                 set({ ...matte, inverted }, `${name}, on ${inverted ? 'all else' : 'what differs'}`)
               }
@@ -134,7 +134,7 @@ export function MatteRows({ name, where, look, piece }: Props) {
               aria-pressed={grey}
               onClick={() => setOpen({ greyLook: grey ? null : look.id })}
             >
-              {grey ? 'Leave the grey' : seeGrey}
+              {grey ? 'Hide the matte' : seeGrey}
             </Button>
           </Row>
         </Box>

@@ -23,7 +23,7 @@ export function Offer({ project, compiled, piece, clips, clip }: Props) {
   const offered = useOpen((s) => s.offered);
   const whole = useOpen((s) => s.onWhole);
   const asked = useOpen((s) => s.offerOpen);
-  const low = useMediaQuery('(max-height: 899px)');
+  const low = useMediaQuery('(max-height: 719px)');
   const { chain, looks } = piece?.piece ?? { chain: [], looks: [] };
   const open = asked ?? !(low && chain.length + looks.length > 0);
   const startFrame = compiled.pieces.find((p) => p.compiled === piece)?.startFrame ?? 0;

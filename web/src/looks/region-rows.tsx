@@ -115,7 +115,7 @@ export function RegionRows({ name, where, look, piece, pieceStart }: Props) {
   );
   return (
     <>
-      <Row label="In">
+      <Row label="Region">
         <ChoiceField
           label={`${name}: region`}
           value={region?.shape ?? 'whole'}
@@ -138,20 +138,20 @@ export function RegionRows({ name, where, look, piece, pieceStart }: Props) {
           </Row>
           {pixels('Feather', 'feather', 'How softly it ends', 0)}
           {pixels('Grow', 'grow', 'Its edge moved out; negative moves it in', -4000)}
-          <Row label="Outside it instead">
+          <Row label="Invert the region">
             <Switch
               size="small"
               checked={region.inverted}
-              slotProps={{ input: { 'aria-label': `${name}: outside it instead` } }}
+              slotProps={{ input: { 'aria-label': `${name}: invert the region` } }}
               onChange={(_, inverted) =>
                 set({ ...region, inverted }, `${name}, ${inverted ? 'outside' : 'inside'}`)
               }
             />
           </Row>
           {where !== null && (
-            <Row label="Carried by">
+            <Row label="Attach to track">
               <ChoiceField
-                label={`${name}: carried by`}
+                label={`${name}: attach to track`}
                 value={region.carried?.track ?? ''}
                 options={[
                   { value: '', label: 'nothing' },
@@ -166,11 +166,11 @@ export function RegionRows({ name, where, look, piece, pieceStart }: Props) {
             </Row>
           )}
           {region.carried && (
-            <Row label="Turns and grows with it">
+            <Row label="Also rotate and scale">
               <Switch
                 size="small"
                 checked={region.carried.turns}
-                slotProps={{ input: { 'aria-label': `${name}: turns and grows with it` } }}
+                slotProps={{ input: { 'aria-label': `${name}: also rotate and scale` } }}
                 onChange={(_, turns) =>
                   set(
                     { ...region, carried: { ...region.carried!, turns } },

@@ -47,6 +47,7 @@ const KINDS: readonly { value: Condition['kind']; label: string; fresh: object }
   { value: 'mark', label: 'around a mark', fresh: { name: '', before: 0, after: 12 } },
   { value: 'range', label: 'from one place to another', fresh: { from: 0, to: 30 } },
 ];
+const JOINS = ['and', 'or'].map((value) => ({ value, label: value }));
 const WAYS = ['forward', 'backward', 'held'].map((value) => ({ value, label: value }));
 
 /** Where a look applies, built of short choices: all of them must hold. */
@@ -74,7 +75,15 @@ export function ScopePanel({ card, name, scope, rate, marks, begins, lasts, wher
       )}
       {scope.all.map((condition, i) => (
         <Box key={i} sx={{ display: 'flex', alignItems: 'center', gap: 0.75, flexWrap: 'wrap', pb: 1 }}>
-          {i > 0 && <Box sx={{ color: colors.quiet }}>and</Box>}
+          {i > 0 && (
+            <ChoiceField
+              label={`${name}: condition ${i + 1} joins by`}
+              value={scope.either ? 'or' : 'and'}
+              options={JOINS}
+              hint="And: where all of them hold. Or: where one of them is enough."
+              onChange={(how) => onChange({ ...scope, either: how === 'or' })}
+            />
+          )}
           <ToggleButton
             size="small"
             value="not"
@@ -104,6 +113,8 @@ export function ScopePanel({ card, name, scope, rate, marks, begins, lasts, wher
                   not: condition.not,
                   ...KINDS.find((k) => k.value === kind)!.fresh,
                   ...(kind === 'range' && rangeAt(begins())),
+                  // The first mark there is.
+                  ...(kind === 'mark' && { name: marks[0] ?? '' }),
                   // As long as what the look does there lasts.
                   ...((kind === 'beats' || kind === 'accents') && lasts > 6 && { after: lasts }),
                 }),

@@ -50,7 +50,7 @@ export function Divider({
       aria-valuemin={Math.round(least)}
       aria-valuemax={Math.round(most)}
       tabIndex={0}
-      title={`${label}: drag; press twice for the usual place`}
+      title={`${label}: drag; double-click for the usual place`}
       onDoubleClick={onUsual}
       onKeyDown={(event) => {
         const by = keys[event.key as keyof typeof keys];

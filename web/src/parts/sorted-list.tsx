@@ -150,7 +150,7 @@ export function SortedCard(props: CardProps) {
           <GripVertical size={15} />
         </IconButton>
         <ButtonBase
-          aria-label={`${name}: its values`}
+          aria-label={`${[name, !open && brief].filter(Boolean).join(' ')}: its values`}
           aria-expanded={open}
           title={open ? '' : brief}
           onClick={onToggle}
@@ -160,7 +160,7 @@ export function SortedCard(props: CardProps) {
             opacity: on ? 1 : 0.55,
           }}
         >
-          <Box sx={{ fontWeight: 600, fontSize: 14, flex: 'none' }}>{name}</Box>
+          <Box sx={{ fontWeight: 600, fontSize: 14, flex: 'none' }}>{name}</Box>{' '}
           {!open && (
             <Box sx={{ ...cutShort, textAlign: 'right', fontSize: 12.5, color: colors.quiet }}>{brief}</Box>
           )}

@@ -10,6 +10,8 @@ export function Verdict({ good, text }: { good: boolean; text: string }) {
         display: 'flex',
         alignItems: 'center',
         gap: 1,
+        minWidth: 0,
+        '& svg': { flex: 'none' },
         fontSize: 13,
         color: good ? colors.quiet : colors.ink,
         fontWeight: good ? 400 : 600,
@@ -22,7 +24,7 @@ export function Verdict({ good, text }: { good: boolean; text: string }) {
           <path d="M5 0 10 9H0Z" fill={colors.attention} />
         )}
       </svg>
-      {text}
+      <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{text}</span>
     </Box>
   );
 }

@@ -29,9 +29,9 @@ interface Props {
 }
 
 const CHOOSE = {
-  point: 'Press the place to follow, or arrows and Enter',
-  points: 'Press two places to follow',
-  box: 'Drag a box around what is to be followed',
+  point: 'Click the place to track, or arrows and Enter',
+  points: 'Click two places to track',
+  box: 'Drag a box around what is to be tracked',
 } as const;
 
 /** Says what is edited on the picture, how it stands at this frame, and what can be done with it. */
@@ -51,7 +51,7 @@ export function EditBar({ project, editing, seen, track, look, ground, say }: Pr
   if (editing.kind === 'new-polygon')
     return (
       <Bar>
-        <Words>Press its corners; the first one again, or Enter, closes it</Words>
+        <Words>Click its corners; the first one again, or Enter, closes it</Words>
         <Done words="Leave" />
       </Bar>
     );
@@ -102,19 +102,19 @@ export function EditBar({ project, editing, seen, track, look, ground, say }: Pr
         {key ? (
           <>
             <Button size="small" color="inherit" onClick={() => follow(loaded, track, frame, say)}>
-              Follow from here
+              Track from here
             </Button>
             {track.keys.length > 1 && (
               <Button
                 size="small"
                 color="inherit"
                 onClick={() =>
-                  act(`take a key of ${track.name} away`, (p) =>
+                  act(`remove a keyframe of ${track.name}`, (p) =>
                     removeTrackKey(p, loaded.clip.id, track.id, frame),
                   )
                 }
               >
-                Take the key away
+                remove the key
               </Button>
             )}
           </>
@@ -165,7 +165,7 @@ export function EditBar({ project, editing, seen, track, look, ground, say }: Pr
               size="small"
               color="inherit"
               onClick={() =>
-                act('take a key of a region away', (p) =>
+                act('remove a key of a region', (p) =>
                   setLookRegion(p, editing.where, editing.lookId, {
                     ...region,
                     keys: region.keys.filter((k) => k.at !== ground.frame),
@@ -173,7 +173,7 @@ export function EditBar({ project, editing, seen, track, look, ground, say }: Pr
                 )
               }
             >
-              Take the key away
+              remove the key
             </Button>
           )}
         </>

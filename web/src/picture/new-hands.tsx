@@ -106,7 +106,7 @@ export function NewHands({ editing, seen, size, scale, say }: Props) {
       number,
       number,
     ];
-    if (width < 8 || height < 8) return say('Drag a box around what is to be followed.');
+    if (width < 8 || height < 8) return say('Drag a box around what is to be tracked.');
     track([{ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }], { width: fine(width), height: fine(height) });
   };
   // Where it is let go, not where the last drawn move was.

@@ -75,7 +75,7 @@ export function Picture({ size, describe, children }: Props) {
         <Said small>looks at {coarseness === 2 ? 'half' : 'a third of the'} size, to keep up</Said>
       )}
       {grey && audition === null && <Said>White is where it applies. W leaves.</Said>}
-      {audition !== null && <Said>{audition}, tried out. Press to keep it.</Said>}
+      {audition !== null && <Said>{audition}, tried out. Click to keep it.</Said>}
     </Box>
   );
 }

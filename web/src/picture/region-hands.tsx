@@ -87,7 +87,7 @@ export function RegionHands({ where, lookId, region, ground, size, scale }: Prop
   const hands = handsOf(region, shown, scale);
   const removeCorner = (i: number) => {
     if (shown.length / 2 <= 3) return;
-    act('take a corner away', (p) => {
+    act('remove a corner', (p) => {
       const keys = region.keys.map((k) => ({ ...k, values: k.values.filter((_, n) => n >> 1 !== i) }));
       return setLookRegion(p, where, lookId, { ...region, keys });
     });

@@ -145,16 +145,16 @@ function TrackLine({
         name={track.name}
         items={[
           [
-            'Keep only what was set by hand',
+            'Keep only the keys set by hand',
             () => act(`forget what ${track.name} followed`, (p) => forgetFollowed(p, clipId, track.id)),
           ],
         ]}
       />
       <IconButton
         size="small"
-        aria-label={`Take ${track.name} away`}
+        aria-label={`Remove ${track.name}`}
         onClick={() => {
-          act(`take ${track.name} away`, (p) => removeTrack(p, clipId, track.id));
+          act(`remove ${track.name}`, (p) => removeTrack(p, clipId, track.id));
           if (uses.length > 0)
             say(`${track.name} is gone. It carried ${uses.join(', ')}: undo brings it back.`);
         }}

@@ -1,4 +1,5 @@
-import { OUR_RECIPES } from '@skipback/core/recipe/ours';
+import type { MoveGroup } from '@skipback/core/moves/move';
+import { GROUPED_RECIPES, OUR_RECIPES } from '@skipback/core/recipe/ours';
 import { readRecipe, recipeText } from '@skipback/core/recipe/read';
 import { type Recipe, RecipeSchema } from '@skipback/core/recipe/recipe';
 import { type RecipeRecord, database } from '@skipback/media/storage/database';
@@ -15,12 +16,13 @@ export interface ListedRecipe {
   readonly id: string;
   readonly recipe: Recipe;
   readonly own: boolean;
+  /** What it is for; own ones are by themselves. */
+  readonly group: MoveGroup | 'own';
 }
 
 const OURS: readonly ListedRecipe[] = OUR_RECIPES.map((recipe) => ({
-  id: `ours ${recipe.name}`,
-  recipe,
-  own: false,
+  ...{ id: `ours ${recipe.name}`, recipe, own: false },
+  group: GROUPED_RECIPES.find((r) => r.recipe === recipe)!.group,
 }));
 
 const key = ['recipes'];
@@ -31,7 +33,7 @@ async function kept(): Promise<ListedRecipe[]> {
   const records = await database.recipes.orderBy('savedAt').reverse().toArray();
   return records.flatMap(({ id, document }) => {
     const read = RecipeSchema.safeParse(document);
-    return read.success ? [{ id, recipe: read.data, own: true }] : [];
+    return read.success ? [{ id, recipe: read.data, own: true, group: 'own' as const }] : [];
   });
 }
 

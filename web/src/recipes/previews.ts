@@ -26,6 +26,8 @@ export interface Preview {
   /** The source frames it needs. */
   readonly sources: readonly number[];
   readonly hz: number;
+  /** Its thread: source time at evenly spaced result times, both 0 to 1. */
+  readonly shape: readonly number[];
 }
 
 /** The piece that putting a recipe on it would make. */
@@ -41,6 +43,18 @@ export function pieceWith(recipe: Recipe, { piece, clip }: ShownOn): CompiledPie
   );
 }
 
+/** Points that a thread is drawn of. */
+const POINTS = 28;
+
+function shapeOf(shown: ArrayLike<number>): number[] {
+  const at = Array.from(
+    { length: POINTS },
+    (_, i) => shown[Math.round((i / (POINTS - 1)) * (shown.length - 1))]!,
+  );
+  const [low, high] = [Math.min(...at), Math.max(...at)];
+  return at.map((v) => (high > low ? (v - low) / (high - low) : 0.5));
+}
+
 /** Works out the small loop of a recipe. */
 export function previewOf(recipe: Recipe, on: ShownOn): Preview {
   const compiled = pieceWith(recipe, on);
@@ -53,5 +67,6 @@ export function previewOf(recipe: Recipe, on: ShownOn): Preview {
   for (let i = 0; i < count; i += every)
     frames.push(smallFrame(gathers?.[i] ?? wholeFrame(compiled.shown[i]!), drawn[i] ?? []));
   const sources = [...new Set(frames.flatMap(framesOfSmall))];
-  return { frames, tables: Object.fromEntries(tables), sources, hz: rateHz / every };
+  const shape = shapeOf(compiled.shown);
+  return { frames, tables: Object.fromEntries(tables), sources, hz: rateHz / every, shape };
 }

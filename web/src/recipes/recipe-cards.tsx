@@ -1,14 +1,18 @@
 import { Box, ButtonBase } from '@mui/material';
+import { MOVE_GROUPS } from '@skipback/core/moves/move';
 import { importClient } from '@skipback/media/import/import-client';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { cutShort } from '../parts/line';
 import { MoreMenu } from '../parts/more-menu';
+import { MoveShape } from '../parts/move-shape';
 import { useLatest } from '../parts/use-latest';
 import { colors } from '../theme';
 import { LoopPlayer } from './loop-player';
 import type { ListedRecipe } from './own-recipes';
 import { type Preview, type ShownOn, previewOf } from './previews';
+
+/** Recipes by what they are for, own ones first. */
+const GROUPS = [['own', 'Yours'], ...Object.entries(MOVE_GROUPS)] as const;
 
 /** Width of a small loop, pixels. */
 const WIDTH = 128;
@@ -24,8 +28,8 @@ interface Props {
   readonly projectWidth: number;
   /** How many stand in a row. */
   readonly columns: number;
-  /** The most they take of the height, pixels; they scroll where there are more. */
-  readonly mostHeight?: number;
+  /** The most they take of the height, as CSS has it; they scroll where there are more. */
+  readonly mostHeight?: string;
   readonly disabled?: boolean;
   onPick(listed: ListedRecipe): void;
   /** The pointer rests on one, or on none any more. */
@@ -47,8 +51,9 @@ export function RecipeCards({
   more,
 }: Props) {
   const group = useRef<HTMLDivElement>(null);
-  const { state, pictures } = useLoops(group, recipes, on, projectWidth);
+  const { state, pictures, previews } = useLoops(group, recipes, on, projectWidth);
   const shape = pictures?.[0] ? pictures[0].height / pictures[0].width : 9 / 16;
+  const groups = GROUPS.map(([id, words]) => ({ id, words, listed: recipes.filter((r) => r.group === id) }));
   return (
     <Box
       ref={group}
@@ -56,90 +61,114 @@ export function RecipeCards({
       aria-label="Recipes"
       data-loops={state}
       sx={{
-        display: 'grid',
-        gridTemplateColumns: `repeat(${columns}, 1fr)`,
-        gridAutoRows: 'max-content',
-        gap: 0.625,
+        display: 'flex',
+        flexDirection: 'column',
+        gap: 0.75,
         overflowY: 'auto',
         scrollbarWidth: 'thin',
         ...(mostHeight !== undefined && { maxHeight: mostHeight }),
       }}
     >
-      {recipes.map((listed) => (
-        <Box
-          key={listed.id}
-          sx={{
-            position: 'relative',
-            minWidth: 0,
-            '& .more': { opacity: 0 },
-            '&:hover .more, & .more:focus-within': { opacity: 1 },
+      {groups.map(
+        ({ id, words, listed }) =>
+          listed.length > 0 && (
+            <Box key={id} role="group" aria-label={words}>
+              <Box sx={{ fontSize: 12, color: colors.quiet, mb: 0.25 }}>{words}</Box>
+              <Box
+                sx={{ display: 'grid', gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))`, gap: 0.5 }}
+              >
+                {listed.map((one) => (
+                  <RecipeCard
+                    key={one.id}
+                    listed={one}
+                    height={Math.max(8, Math.round(WIDTH * shape))}
+                    thread={previews?.[recipes.indexOf(one)]?.shape}
+                    {...{ disabled, onPick, ...(onRest && { onRest }), ...(more && { more }) }}
+                  />
+                ))}
+              </Box>
+            </Box>
+          ),
+      )}
+    </Box>
+  );
+}
+
+/** One recipe: its loop, its name, what it does, the thread it makes. */
+function RecipeCard({
+  listed,
+  height,
+  thread,
+  disabled,
+  onPick,
+  onRest,
+  more,
+}: Pick<Props, 'disabled' | 'onPick' | 'onRest' | 'more'> & {
+  readonly listed: ListedRecipe;
+  /** Of its loop, pixels. */
+  readonly height: number;
+  readonly thread: readonly number[] | undefined;
+}) {
+  const { name, says } = listed.recipe;
+  return (
+    <Box
+      sx={{
+        position: 'relative',
+        minWidth: 0,
+        '& .more': { opacity: 0 },
+        '&:hover .more, & .more:focus-within': { opacity: 1 },
+      }}
+    >
+      <ButtonBase
+        disabled={disabled}
+        aria-label={`Put on ${name}. ${says}`}
+        title={says || name}
+        onClick={() => onPick(listed)}
+        onPointerEnter={() => onRest?.(listed)}
+        onPointerLeave={() => onRest?.(undefined)}
+        onFocus={(event) => event.currentTarget.matches(':focus-visible') && onRest?.(listed)}
+        onBlur={() => onRest?.(undefined)}
+        sx={{
+          ...{ display: 'flex', alignItems: 'stretch', width: '100%', height: '100%', minHeight: 54 },
+          ...{ borderRadius: 1.5, overflow: 'hidden', bgcolor: colors.panel, textAlign: 'left' },
+          '&:hover, &:focus-visible': { outline: `2px solid ${colors.ink}`, outlineOffset: -2 },
+          '&.Mui-disabled': { opacity: 0.45 },
+        }}
+      >
+        <canvas
+          width={WIDTH}
+          height={height}
+          aria-hidden="true"
+          style={{
+            ...{ width: 96, flex: 'none', objectFit: 'cover', background: colors.raised, display: 'block' },
           }}
-        >
-          <ButtonBase
-            disabled={disabled}
-            aria-label={`Put on ${listed.recipe.name}. ${listed.recipe.says}`}
-            title={listed.recipe.says || listed.recipe.name}
-            onClick={() => onPick(listed)}
-            onPointerEnter={() => onRest?.(listed)}
-            onPointerLeave={() => onRest?.(undefined)}
-            onFocus={(event) => event.currentTarget.matches(':focus-visible') && onRest?.(listed)}
-            onBlur={() => onRest?.(undefined)}
+        />
+        <Box sx={{ flex: 1, minWidth: 0, px: 1, py: 0.5, position: 'relative' }}>
+          <Box sx={{ fontSize: 12.5, fontWeight: 600, lineHeight: 1.25 }}>{name}</Box>
+          <Box
             sx={{
-              display: 'block',
-              width: '100%',
-              position: 'relative',
-              borderRadius: 1.5,
-              overflow: 'hidden',
-              bgcolor: colors.panel,
-              textAlign: 'left',
-              '&:hover, &:focus-visible': { outline: `2px solid ${colors.ink}`, outlineOffset: -2 },
-              '&.Mui-disabled': { opacity: 0.45 },
+              ...{ fontSize: 11.5, lineHeight: 1.25, color: colors.quiet, overflow: 'hidden' },
+              ...{ display: '-webkit-box', WebkitLineClamp: 2, WebkitBoxOrient: 'vertical' },
             }}
           >
-            <canvas
-              width={WIDTH}
-              height={Math.max(8, Math.round(WIDTH * shape))}
-              aria-hidden="true"
-              style={{
-                width: '100%',
-                aspectRatio: '16 / 9',
-                objectFit: 'cover',
-                background: colors.raised,
-                display: 'block',
-              }}
-            />
-            <Box
-              sx={{
-                position: 'absolute',
-                inset: 'auto 0 0 0',
-                px: 0.625,
-                pt: 1.25,
-                pb: 0.125,
-                fontSize: 11.5,
-                fontWeight: 500,
-                letterSpacing: '-0.01em',
-                background: 'linear-gradient(transparent, rgba(10,10,10,0.82) 55%)',
-              }}
-            >
-              <Box sx={cutShort}>{listed.recipe.name}</Box>
-            </Box>
-          </ButtonBase>
-          {listed.own && more && (
-            <Box
-              className="more"
-              sx={{
-                position: 'absolute',
-                top: 0,
-                right: 0,
-                bgcolor: 'rgba(10,10,10,0.7)',
-                borderRadius: 1.5,
-              }}
-            >
-              <MoreMenu name={listed.recipe.name} items={more(listed)} />
-            </Box>
-          )}
+            {says}
+          </Box>
         </Box>
-      ))}
+        <Box sx={{ flex: 'none', width: 40, alignSelf: 'center', mr: 0.5 }}>
+          {thread && <MoveShape shape={thread} width={40} height={22} />}
+        </Box>
+      </ButtonBase>
+      {listed.own && more && (
+        <Box
+          className="more"
+          sx={{
+            ...{ position: 'absolute', top: 0, right: 0, borderRadius: 1.5 },
+            bgcolor: 'rgba(10,10,10,0.7)',
+          }}
+        >
+          <MoreMenu name={name} items={more(listed)} />
+        </Box>
+      )}
     </Box>
   );
 }
@@ -205,7 +234,7 @@ function useLoops(
     return () => player.close();
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the range follows from the previews
   }, [pictures, previews, projectWidth, group]);
-  return { state, pictures };
+  return { state, pictures, previews };
 }
 
 function rangeOf(previews: readonly Preview[]) {

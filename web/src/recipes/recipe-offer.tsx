@@ -83,8 +83,8 @@ export function RecipeOffer({ project, piece, clips, clip }: Omit<Props, 'compil
       recipes={recipes}
       on={on}
       projectWidth={project.size.width}
-      columns={3}
-      mostHeight={216}
+      columns={1}
+      mostHeight="min(360px, 45vh)"
       disabled={!piece && !clip}
       onPick={put}
       onRest={rest}

@@ -118,7 +118,7 @@ export function ShelfGallery({ projects, columns, disabled, onStart }: Props) {
   return (
     <Box component="section" aria-label="Start from a recipe">
       <Box sx={{ color: colors.quiet, fontSize: 13, mb: 1 }}>
-        Press a recipe to start with it{clip ? `, here on ${clip.clip.name}` : ''}.
+        Click a recipe to start with it{clip ? `, here on ${clip.clip.name}` : ''}.
       </Box>
       <RecipeCards
         recipes={recipes}

@@ -198,12 +198,12 @@ export function FileSettings(props: Props) {
           {pictures} f = {formatTimecode(frame(frames), project.rate)} at {rateText(project.rate)}
         </Box>
       </Row>
-      <Row label="Not longer than">
+      <Row label="Warn if longer than">
         <ChoiceField
-          label="Not longer than"
+          label="Warn if longer than"
           value={String(settings.mostS ?? '')}
           options={[
-            { value: '', label: 'any length' },
+            { value: '', label: 'off' },
             ...LIMITS_S.map((s) => ({ value: String(s), label: s < 120 ? `${s} s` : `${s / 60} min` })),
           ]}
           hint="What it is meant for may take no more. Nothing is cut: you are told."

@@ -10,7 +10,7 @@ function headline({ name, proof, damaged }: Extract<Ended, { kind: 'done' }>): s
   if (proof.differing > 0)
     return `${name} is not right: ${proof.differing} of ${proof.compared} pictures are not what went in`;
   if (proof.lacks.length > 0) return `${name} lacks something of the project`;
-  if (!proof.asOrdered) return `${name} is not what was ordered: frames or sound are missing or too many`;
+  if (!proof.asOrdered) return `${name} is not as expected: frames or sound are missing or too many`;
   if (damaged > 0)
     return `${name} is whole, but ${damaged} source frame${damaged === 1 ? ' is' : 's are'} damaged`;
   return `${name} is ready: opened again, every frame is there`;

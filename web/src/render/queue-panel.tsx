@@ -19,12 +19,12 @@ import { colors, mono } from '../theme';
 
 /** Whether a file may be handed over, and why not. Files of before say nothing of what they lack. */
 function verdictOf({ asOrdered, lacks = [], notes = [], damaged = 0 }: Partial<RenderProof>): string {
-  if (lacks.length > 0) return `not as ordered, do not hand it over: ${lacks.join(' ')}`;
-  if (!asOrdered) return 'not as ordered: do not hand it over';
-  if (notes.length > 0) return `as ordered. ${notes.join(' ')}`;
+  if (lacks.length > 0) return `check failed, do not deliver: ${lacks.join(' ')}`;
+  if (!asOrdered) return 'check failed: do not deliver';
+  if (notes.length > 0) return `checked. ${notes.join(' ')}`;
   return damaged > 0
     ? `whole, but ${damaged} source frame${damaged === 1 ? ' is' : 's are'} damaged`
-    : 'as ordered';
+    : 'checked';
 }
 
 /** What became of a file, in words. */
@@ -71,14 +71,14 @@ export function QueuePanel() {
         )}
         {(waiting > 0 || paused) && (
           <Button size="small" color="inherit" onClick={() => pauseQueue(!paused)}>
-            {paused ? 'Go on' : 'Rest after this one'}
+            {paused ? 'Resume' : 'Pause after this file'}
           </Button>
         )}
         {ended.length > 0 && (
-          <Tooltip title="Take away what has ended, files too">
+          <Tooltip title="Remove what has ended, files too">
             <IconButton
               size="small"
-              aria-label="Take away what has ended"
+              aria-label="Remove what has ended"
               onClick={() => void removeQueued(ended.map((r) => r.id))}
             >
               <Trash2 size={15} />
@@ -152,7 +152,7 @@ export function QueuePanel() {
                 </Tool>
               )}
               {(state === 'failed' || state === 'cancelled') && (
-                <Tool words={`Make ${name} after all`} onPress={() => void retryQueued(id)}>
+                <Tool words={`Render ${name} again`} onPress={() => void retryQueued(id)}>
                   <RotateCcw size={15} />
                 </Tool>
               )}

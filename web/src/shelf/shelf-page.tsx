@@ -205,7 +205,7 @@ export function ShelfPage() {
         <Welcome busy={busy} onDemo={demo} onImport={open}>
           <ShelfGallery
             projects={[]}
-            columns={6}
+            columns={3}
             disabled={busy !== null}
             onStart={(work) => void attempt('Starting', work)}
           />
@@ -243,7 +243,7 @@ export function ShelfPage() {
           </Box>
           <ShelfGallery
             projects={projects}
-            columns={9}
+            columns={4}
             disabled={busy !== null}
             onStart={(work) => void attempt('Starting', work)}
           />

@@ -86,7 +86,7 @@ class Transport {
     setTold({
       trouble: again
         ? 'The picture stopped, and was started again.'
-        : 'The picture stopped again and again. Take out what was brought in last, or reload the page: everything is saved.',
+        : 'The picture stopped again and again. Remove what was brought in last, or reload the page: everything is saved.',
       ...(again && { picture: useTold.getState().picture + 1 }),
     });
   }

@@ -15,11 +15,11 @@ export interface WeaveLayout {
   readonly resultBottom: number;
   /** The lanes of looks end where the song's begins, which ends where that of made sounds begins. */
   readonly looksTop: number;
-  /** Height of one look's lane. */
-  readonly lookLane: number;
-  /** Which lane shows a driver, and how much higher it is than the others; -1 where none does. */
+  /** Which lane shows a driver, and is higher for that; -1 where none does. */
   readonly driverLane: number;
-  readonly driverExtra: number;
+  /** How far the lanes of looks are scrolled, and can be: there may be more of them than are seen. */
+  readonly lanesScroll: number;
+  readonly mostScroll: number;
   readonly songTop: number;
   readonly soundsTop: number;
 }
@@ -29,11 +29,9 @@ const SONG_LANE = 48;
 const SOUNDS_LANE = 24;
 const LOW_SONG_LANE = 36;
 const LOW_SOUNDS_LANE = 16;
-/** The same of a look, at most, and of what stands above the lanes. */
-const LOOK_LANE = 13;
-/** What a lane that shows a driver has more, and the least that is worth it. */
-const DRIVER_EXTRA = 27;
-const LEAST_EXTRA = 14;
+/** The same of a look, what a lane that shows a driver has more, and of what stands above the lanes. */
+export const LOOK_LANE = 13;
+export const DRIVER_EXTRA = 27;
 const RULER = 22;
 const STRIP = 32;
 const LEAST_THREADS = 34;
@@ -46,27 +44,32 @@ export interface Lanes {
   readonly looks: number;
   /** Which of them shows a driver; -1 where none does. */
   readonly driver: number;
+  /** Which of them is selected; -1 where none is. */
+  readonly selected: number;
 }
 
-/** The parts of a weave of a size, with room for the lanes under the result's ruler. */
-export function layoutFor(width: number, height: number, lanes?: Lanes): WeaveLayout {
+/**
+ * The parts of a weave of a size, with room for the lanes under the result's ruler. Lanes of looks scroll where there
+ * are more than fit: as far as `scroll` says, or so that the selected one is seen.
+ */
+export function layoutFor(width: number, height: number, lanes?: Lanes, scroll?: number): WeaveLayout {
   const rulerBottom = 24;
   const sourceBottom = rulerBottom + Math.min(96, Math.max(48, Math.round(height * 0.18)));
   const looks = lanes?.looks ?? 0;
-  // Where looks need room the others take less, and their lanes are as high as leaves something to the threads.
+  // Where looks need room the others take less.
   const [song, sounds] = looks > 0 ? [LOW_SONG_LANE, LOW_SOUNDS_LANE] : [SONG_LANE, SOUNDS_LANE];
   const soundsTop = height - (lanes?.sounds ? sounds : 0);
   const songTop = soundsTop - (lanes?.song ? song : 0);
   const room = songTop - RULER - STRIP - LEAST_THREADS - sourceBottom;
-  const driven = (lanes?.driver ?? -1) >= 0;
-  const lookLaneIn = (height: number) =>
-    looks > 0 ? Math.max(3, Math.min(LOOK_LANE, Math.floor(height / looks))) : 0;
-  // The driver that is looked at takes its room from the other lanes.
-  const low = lookLaneIn(room - DRIVER_EXTRA);
-  const spare = Math.min(DRIVER_EXTRA, room - looks * low);
-  const driverExtra = driven && spare >= LEAST_EXTRA ? spare : 0;
-  const lookLane = driverExtra > 0 ? low : lookLaneIn(room);
-  const looksTop = songTop - looks * lookLane - driverExtra;
+  const driverLane = lanes?.driver ?? -1;
+  const all = looks * LOOK_LANE + (driverLane >= 0 ? DRIVER_EXTRA : 0);
+  const shown = Math.min(all, Math.max(LOOK_LANE, room));
+  const mostScroll = all - shown;
+  const selected = lanes?.selected ?? -1;
+  // With a lane of what comes after it, where there is one.
+  const seen = (selected + 2) * LOOK_LANE + (driverLane >= 0 && driverLane <= selected ? DRIVER_EXTRA : 0);
+  const lanesScroll = Math.min(mostScroll, Math.max(0, scroll ?? seen - shown));
+  const looksTop = songTop - shown;
   const resultBottom = looksTop - RULER;
   return {
     width,
@@ -76,12 +79,30 @@ export function layoutFor(width: number, height: number, lanes?: Lanes): WeaveLa
     resultTop: resultBottom - STRIP,
     resultBottom,
     looksTop,
-    lookLane,
-    driverLane: driverExtra > 0 ? lanes!.driver : -1,
-    driverExtra,
+    driverLane,
+    lanesScroll,
+    mostScroll,
     songTop,
     soundsTop,
   };
+}
+
+/** Where the lane of look `i` lies, pixels from the weave's top. */
+export function laneBox(
+  { looksTop, driverLane, lanesScroll }: WeaveLayout,
+  i: number,
+): { top: number; height: number } {
+  const extra = driverLane >= 0 && i > driverLane ? DRIVER_EXTRA : 0;
+  return {
+    top: looksTop - lanesScroll + i * LOOK_LANE + extra,
+    height: LOOK_LANE + (i === driverLane ? DRIVER_EXTRA : 0),
+  };
+}
+
+/** Whether a lane is seen so far that it can be taken hold of. */
+export function laneInSight(layout: WeaveLayout, i: number): boolean {
+  const { top, height } = laneBox(layout, i);
+  return top >= layout.looksTop - 2 && top + Math.min(height, LOOK_LANE) <= layout.songTop + 2;
 }
 
 export type Thumbnails = ThumbnailSheet & { readonly bitmap: ImageBitmap };

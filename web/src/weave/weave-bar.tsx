@@ -41,8 +41,8 @@ export function WeaveBar({ model, children }: { readonly model: WeaveModel; read
       sx={{
         display: 'flex',
         alignItems: 'center',
-        flexWrap: 'wrap',
         rowGap: 0.25,
+        '@container (max-width: 680px)': { flexWrap: 'wrap' },
         columnGap: 1,
         px: 1.5,
         minHeight: 38,
@@ -50,12 +50,24 @@ export function WeaveBar({ model, children }: { readonly model: WeaveModel; read
         whiteSpace: 'nowrap',
       }}
     >
-      <Box sx={{ flex: '1 1 120px', minWidth: 0, overflow: 'hidden' }}>{clips}</Box>
+      <Box
+        sx={{
+          flex: '1 1 120px',
+          minWidth: 0,
+          overflow: 'hidden',
+          '&:has(+ * [data-hint])': { flex: '0 1 auto' },
+        }}
+      >
+        {clips}
+      </Box>
       <Box
         data-part="bar"
         sx={{
           ...{ flex: '0 1 auto', minWidth: 0, maxWidth: '100%', overflowX: 'auto', scrollbarWidth: 'none' },
           ...{ display: 'flex', alignItems: 'center', gap: 1.5, '&:empty': { display: 'none' } },
+          // Advice has what the clips leave.
+          '&:has([data-hint])': { flex: '1 1 0', containerType: 'inline-size' },
+          '@container (max-width: 160px)': { '& [data-hint]': { display: 'none' } },
         }}
       >
         {children}
@@ -66,10 +78,14 @@ export function WeaveBar({ model, children }: { readonly model: WeaveModel; read
   );
 }
 
-/** A line of advice in the bar. */
-export function BarHint({ text }: { readonly text: string }) {
+/** A line of advice in the bar; where nothing stands with it, it makes room for the clips. */
+export function BarHint({ text, alone = false }: { readonly text: string; readonly alone?: boolean }) {
   return (
-    <Box title={text} sx={{ color: colors.quiet, overflow: 'hidden', textOverflow: 'ellipsis' }}>
+    <Box
+      title={text}
+      {...(alone && { 'data-hint': '' })}
+      sx={{ color: colors.quiet, overflow: 'hidden', textOverflow: 'ellipsis' }}
+    >
       {text}
     </Box>
   );
@@ -104,7 +120,7 @@ const Looking = memo(function Looking({ song }: { song: boolean }) {
       )}
       {song && <Press on={beats !== null} id="bar" label="Loop the bar" icon={<Repeat1 size={15} />} />}
       <Press on={nearFrames !== null} id="near" label="Loop the selection" icon={<ScanLine size={15} />} />
-      <Press on={pace !== 1} id="half" label="Half speed" icon={<Snail size={15} />} />
+      {pace !== 1 && <Press on id="half" label="Half speed" icon={<Snail size={15} />} />}
       <Press on={follows} id="follow" label="Follow the playhead" icon={<Crosshair size={15} />} />
       <Press on={false} id="fit" label="Zoom to all" disabled={!zoomed} icon={<Maximize2 size={15} />} />
     </Box>

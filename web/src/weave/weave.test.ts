@@ -11,7 +11,7 @@ import { soundsCalledFor } from './lanes/heard-sounds';
 import { ease, frameUnder, ribbonAt, ribbonUnder, ribbonsOf } from './threads/ribbons';
 import { pieceOf } from '@skipback/core/project/schema';
 import { frameAtX } from './threads/strip-hands';
-import { layoutFor, visibleRibbons } from './scene';
+import { DRIVER_EXTRA, LOOK_LANE, laneBox, laneInSight, layoutFor, visibleRibbons } from './scene';
 import { linearScale, tickStep } from './scales';
 import {
   fitViews,
@@ -168,23 +168,31 @@ describe('made sounds in their lane', () => {
   it('lanes take their room from the bottom: sounds last, the song over them, the result over both', () => {
     const [none, song, both] = [
       layoutFor(1280, 320),
-      layoutFor(1280, 320, { song: true, sounds: false, looks: 0, driver: -1 }),
-      layoutFor(1280, 320, { song: true, sounds: true, looks: 2, driver: -1 }),
+      layoutFor(1280, 320, { song: true, sounds: false, looks: 0, driver: -1, selected: -1 }),
+      layoutFor(1280, 320, { song: true, sounds: true, looks: 2, driver: -1, selected: -1 }),
     ];
     expect(none.songTop).toBe(320);
     expect(song.soundsTop).toBe(320);
     expect(song.songTop).toBeLessThan(none.songTop);
     expect(both.soundsTop).toBeLessThan(320);
     expect(both.songTop - both.looksTop).toBe(26);
-    // The one that shows a driver is higher, and the threads keep their room.
-    const driven = layoutFor(1280, 270, { song: true, sounds: true, looks: 5, driver: 1 });
-    expect(driven.driverLane).toBe(1);
-    expect(driven.driverExtra).toBeGreaterThanOrEqual(14);
-    expect(driven.songTop - driven.looksTop).toBe(5 * driven.lookLane + driven.driverExtra);
+    // The one that shows a driver is higher; what does not fit is scrolled to, and the threads keep their room.
+    const five = { song: true, sounds: true, looks: 5, driver: 1, selected: 1 };
+    const driven = layoutFor(1280, 270, five);
+    expect(driven.songTop - driven.looksTop + driven.mostScroll).toBe(5 * LOOK_LANE + DRIVER_EXTRA);
     expect(driven.resultTop - driven.sourceBottom).toBeGreaterThan(20);
-    // Many of them in little room leave some to the threads.
-    const many = layoutFor(1100, 230, { song: true, sounds: true, looks: 6, driver: -1 });
-    expect(many.resultTop - many.sourceBottom).toBeGreaterThan(20);
+    expect(driven.mostScroll).toBeGreaterThan(0);
+    // Every lane has the height of its name, and the selected one is in sight, whichever it is.
+    for (let selected = 0; selected < 5; selected++) {
+      const layout = layoutFor(1280, 270, { ...five, selected });
+      expect(laneBox(layout, selected).height).toBeGreaterThanOrEqual(12);
+      expect(laneInSight(layout, selected)).toBe(true);
+    }
+    expect(laneInSight(layoutFor(1280, 270, five, 1e6), 4)).toBe(true);
+    expect(laneInSight(layoutFor(1280, 270, five, 0), 0)).toBe(true);
+    // In little room the song is whole all the same.
+    const many = layoutFor(1100, 200, { ...five, looks: 6 });
+    expect(many.soundsTop - many.songTop).toBe(driven.soundsTop - driven.songTop);
     expect(both.soundsTop - both.songTop).toBeGreaterThan(30);
     expect(both.resultBottom).toBeLessThan(song.resultBottom);
     expect(both.resultTop).toBeGreaterThan(both.sourceBottom);

@@ -32,7 +32,7 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
   if (curve.tooMany)
     return (
       <WeaveBar model={model}>
-        <BarHint text="This piece has more joins than a hand can draw: split it, or take a move away." />
+        <BarHint text="This piece has more joins than a hand can draw: split it, or remove a move." />
       </WeaveBar>
     );
   if (!p || place === undefined)
@@ -41,8 +41,8 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
         <BarHint
           text={
             curve.stepId === undefined
-              ? 'Drag a point, or press twice for a new one: a Curve then takes over from the moves above it.'
-              : 'Press twice for a new point; drag over several to choose them.'
+              ? 'Drag a point, or double-click for a new one: a Curve then takes over from the moves above it.'
+              : 'Double-click for a new point; drag over several to choose them.'
           }
         />
         <AddHere model={model} curve={curve} />
@@ -143,11 +143,11 @@ export function CurveBar({ model, curve }: { readonly model: WeaveModel; readonl
             }
           />
         ))}
-        <Tooltip title="Take the points away (Delete)">
+        <Tooltip title="Remove the points (Delete)">
           <IconButton
             size="small"
-            aria-label="Take the points away"
-            onClick={() => curve.commit('take points away', removePoints(points, chosen))}
+            aria-label="Remove the points"
+            onClick={() => curve.commit('remove points', removePoints(points, chosen))}
           >
             <Trash2 size={15} />
           </IconButton>

@@ -206,7 +206,7 @@ export function CurvePoints({ model, curve, resultX, sourceY, width, top }: Prop
     } else if (event.key === 'Delete' || event.key === 'Backspace') {
       event.preventDefault();
       event.stopPropagation();
-      curve.commit('take points away', removePoints(points, chosen.length > 0 ? chosen : [place]));
+      curve.commit('remove points', removePoints(points, chosen.length > 0 ? chosen : [place]));
     }
   };
 

@@ -134,7 +134,7 @@ export function CurveView({ model }: { readonly model: WeaveModel }) {
       );
     else if (mod && key === 'a') curve.choose(curve.points.map((_, i) => i));
     else if ((key === 'delete' || key === 'backspace') && curve.chosen.length > 0)
-      curve.commit('take points away', removePoints(curve.points, curve.chosen));
+      curve.commit('remove points', removePoints(curve.points, curve.chosen));
     else if (key === 'escape') curve.choose([]);
     else return;
     event.preventDefault();

@@ -14,7 +14,7 @@ type End = 'from' | 'to';
 /** The bars that playing keeps to, over the song: drag either end from bar to bar, with Alt from beat to beat. */
 export function BarLoop({ model, song, resultX, top, bottom, width }: SongLaneProps) {
   const beats = usePlaying((s) => s.beats);
-  const tip = useTip('bar', 'Press to play all again');
+  const tip = useTip('bar', 'Click to play all again');
   const { rate } = model.project;
   const { grid } = song;
 

@@ -65,7 +65,7 @@ export function DenseHints({
       <Box
         key={bar.fromS}
         component="button"
-        title="This bar is crowded with onsets. Press to put a frantic Pattern into it"
+        title="This bar is crowded with onsets. Click to put a frantic Pattern into it"
         onPointerDown={(event) => event.stopPropagation()}
         onClick={take}
         style={{ left: x + 3, top: top + 16 }}

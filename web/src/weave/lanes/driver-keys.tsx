@@ -12,12 +12,12 @@ import { act } from '../../state/project-store';
 import { colors } from '../../theme';
 import { LiveLabel } from '../live-label';
 import type { Scale } from '../scales';
-import type { WeaveLayout } from '../scene';
+import { type WeaveLayout, laneBox, laneInSight } from '../scene';
 import { useEditDrag } from '../use-edit-drag';
 import { usePlaceWords } from '../../state/place-words';
 import { type PlaceTarget, placeTargets, snappedPlace } from '../place-targets';
 import type { WeaveModel } from '../weave-model';
-import { type DrivenValue, type LookLane, drivenLane, driverScale, laneBox } from './look-lanes';
+import { type DrivenValue, type LookLane, drivenLane, driverScale } from './look-lanes';
 
 /** Pixels within which a key is drawn to something, its size, and what of it can be taken hold of. */
 const REACH = 6;
@@ -50,6 +50,7 @@ export function DriverKeys({ model, lanes, layout, resultX }: Props) {
   const at = drivenLane(lanes);
   const lane = lanes[at];
   if (layout.driverLane !== at || lane?.driven?.driver.kind !== 'keys') return null;
+  if (!laneInSight(layout, at)) return null;
   return (
     <Handles
       {...{ model, lane, resultX }}
@@ -176,7 +177,7 @@ function Handles({
       else if ((event.key === 'Delete' || event.key === 'Backspace') && driver.keys.length > 1)
         change(
           driver.keys.filter((_, i) => i !== place),
-          'take a key away',
+          'remove a key',
         );
       else return;
       event.preventDefault();
@@ -194,7 +195,7 @@ function Handles({
   return (
     <>
       <Box
-        title="Press twice for another key"
+        title="Double-click for another keyframe"
         onDoubleClick={(event) => add(event.clientX - event.currentTarget.getBoundingClientRect().left)}
         sx={{ position: 'absolute', left: 0, width, top: box.top, height: box.height }}
       />

@@ -51,7 +51,7 @@ export function Landings({
         key={`${name}${at}`}
         component="button"
         data-testid="landing"
-        title={`${name} is shown at result frame ${at + first}. Press to look`}
+        title={`${name} is shown at result frame ${at + first}. Click to look`}
         onPointerDown={(event) => event.stopPropagation()}
         onClick={() => transport.seekResult(frame(at))}
         style={{ left: x - 5, top: top - 1 }}

@@ -8,7 +8,7 @@ import { drawSong } from './draw-song';
 import { drawSounds } from './draw-sounds';
 import { soundsCalledFor } from './heard-sounds';
 import { DriverKeys } from './driver-keys';
-import { LookNames, drawLookLanes, drivenLane, useLookLanes } from './look-lanes';
+import { LookNames, drawLookLanes, drivenLane, useLookLanes, useSelectedLane } from './look-lanes';
 import { Landings } from './landings';
 import { PlacedSounds } from './placed-sounds';
 import { ScopePins } from './scope-pins';
@@ -27,7 +27,8 @@ export function useLaneHeights(model: WeaveModel): Lanes {
   const { length: looks } = lanes;
   const driver = drivenLane(lanes);
   const { song, sounds } = lanesOf(model);
-  return useMemo(() => ({ song, sounds, looks, driver }), [song, sounds, looks, driver]);
+  const selected = useSelectedLane(lanes);
+  return useMemo(() => ({ song, sounds, looks, driver, selected }), [song, sounds, looks, driver, selected]);
 }
 
 const lanesOf = ({ project }: WeaveModel) => {

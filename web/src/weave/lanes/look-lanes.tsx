@@ -11,12 +11,11 @@ import { useLooks } from '../../looks/use-looks';
 import { select, useSelection } from '../../state/selection';
 import { colors } from '../../theme';
 import type { Scale } from '../scales';
-import type { WeaveLayout } from '../scene';
+import { type WeaveLayout, laneBox, laneInSight } from '../scene';
 import type { WeaveModel } from '../weave-model';
 
-/** The lanes there is room for, and the height from which a lane has its name beside it. */
-const MOST = 6;
-const NAMED_FROM = 11;
+/** The most lanes there are. */
+const MOST = 60;
 const LOOK_NAME = 12;
 /** Pixels above and below a driver's curve in its lane. */
 const INSET = 5;
@@ -84,20 +83,12 @@ export function useLookLanes({ compiled, piece, pieceStart }: WeaveModel): reado
   );
 }
 
+/** The lane of the selected look; -1 where none is. */
+export const useSelectedLane = (lanes: readonly LookLane[]): number =>
+  useSelection((s) => lanes.findIndex((l) => l.id === s.lookId));
+
 /** The lane in which a driver is drawn, which is higher than the others; -1 where none is. */
 export const drivenLane = (lanes: readonly LookLane[]): number => lanes.findIndex((l) => l.driven);
-
-/** Where lane `i` lies, pixels from the weave's top. */
-export function laneBox(
-  { looksTop, lookLane, driverLane, driverExtra }: WeaveLayout,
-  i: number,
-): { top: number; height: number } {
-  const extra = driverLane >= 0 && i > driverLane ? driverExtra : 0;
-  return {
-    top: looksTop + i * lookLane + extra,
-    height: lookLane + (i === driverLane ? driverExtra : 0),
-  };
-}
 
 /** The scale of a driver's values in a lane: from the lowest it comes to, at the bottom, to the highest. */
 export function driverScale(
@@ -133,13 +124,17 @@ export function drawLookLanes(
   resultX: Scale,
   layout: WeaveLayout,
 ): void {
-  const { width } = layout;
+  const { width, looksTop, songTop } = layout;
+  c.save();
+  c.beginPath();
+  c.rect(0, looksTop, width, songTop - looksTop);
+  c.clip();
   for (const [i, lane] of lanes.entries()) {
     const { strengths } = lane.result;
     const { start } = lane;
     const box = laneBox(layout, i);
-    const bottom = box.top + box.height - (box.height > 6 ? 2 : 1);
-    const high = box.height - (box.height > 6 ? 3 : 1);
+    const bottom = box.top + box.height - 2;
+    const high = box.height - 3;
     c.fillStyle = colors.panel;
     c.fillRect(0, bottom - high, width, high);
     c.fillStyle = colors.good;
@@ -156,6 +151,13 @@ export function drawLookLanes(
     c.globalAlpha = 1;
     if (i === layout.driverLane) drawDriver(c, lane, resultX, box, width);
   }
+  if (layout.mostScroll > 0) {
+    const shown = songTop - looksTop;
+    const thumb = Math.max(8, (shown * shown) / (shown + layout.mostScroll));
+    c.fillStyle = colors.faint;
+    c.fillRect(width - 5, looksTop + (layout.lanesScroll / layout.mostScroll) * (shown - thumb), 3, thumb);
+  }
+  c.restore();
 }
 
 function drawDriver(
@@ -197,7 +199,7 @@ export function LookNames({
   const lookId = useSelection((s) => s.lookId);
   return lanes.map(({ id, name, words, driven }, i) => {
     const { top, height } = laneBox(layout, i);
-    if (height < NAMED_FROM) return null;
+    if (!laneInSight(layout, i)) return null;
     return (
       <ButtonBase
         key={id}

@@ -84,7 +84,7 @@ export function PlacedSounds({ model, resultX, top, bottom, width }: LaneProps) 
         movePlaced(p, sound.id, placedAt(p, sound) + by * (event.shiftKey ? 10 : 1)),
       );
     else if (event.key === 'Delete' || event.key === 'Backspace')
-      act(`take the ${name} away`, (p) => removePlaced(p, sound.id));
+      act(`remove the ${name}`, (p) => removePlaced(p, sound.id));
     else if (event.key === 'Enter') setOpen({ id: sound.id, anchor: event.currentTarget });
     else return;
     event.preventDefault();
@@ -116,7 +116,7 @@ export function PlacedSounds({ model, resultX, top, bottom, width }: LaneProps) 
             aria-valuenow={at}
             aria-valuemin={-10_000_000}
             aria-valuemax={10_000_000}
-            title={`${name}: drag to move it, press for its values`}
+            title={`${name}: drag to move it, click for its values`}
             onKeyDown={onKey(sound)}
             style={{ touchAction: 'none', left, width: length, top, height: bottom - top }}
             sx={{ position: 'absolute', cursor: 'grab' }}

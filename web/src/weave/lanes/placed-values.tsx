@@ -181,7 +181,7 @@ export function PlacedValues({ project, sound, anchor, onClose }: Props) {
             variant="outlined"
             onClick={() => {
               onClose();
-              act(`take the ${name} away`, (p) => removePlaced(p, sound.id));
+              act(`remove the ${name}`, (p) => removePlaced(p, sound.id));
             }}
           >
             Take away

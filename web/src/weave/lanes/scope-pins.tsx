@@ -8,9 +8,9 @@ import { useSelection } from '../../state/selection';
 import { PlacePin } from '../place-pin';
 import { placeTargets } from '../place-targets';
 import type { Scale } from '../scales';
-import type { WeaveLayout } from '../scene';
+import { type WeaveLayout, laneBox, laneInSight } from '../scene';
 import type { WeaveModel } from '../weave-model';
-import { type LookLane, laneBox } from './look-lanes';
+import { type LookLane } from './look-lanes';
 
 /** Where the selected look begins and ends to apply, in its lane, where that is from one place to another. */
 export function ScopePins({
@@ -28,7 +28,7 @@ export function ScopePins({
   const index = lanes.findIndex((l) => l.id === lookId);
   const lane = lanes[index];
   const { telling } = usePlaceWords(lane?.where ?? null);
-  if (!lane) return null;
+  if (!lane || !laneInSight(layout, index)) return null;
   const { scope } = lane.result.look;
   const { top, height } = laneBox(layout, index);
   const cut = model.pieceStart - lane.start;

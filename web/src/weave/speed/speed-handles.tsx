@@ -127,7 +127,7 @@ export function SpeedHandles({ model, hand, resultX, plot, width, chosen, onChoo
     const by = { ArrowUp: 5, ArrowDown: -5 }[event.key];
     if (by !== undefined) setPercent(place, points[place]!.percent + by * (event.shiftKey ? 10 : 1));
     else if ((event.key === 'Delete' || event.key === 'Backspace') && points.length > 1 && place > 0) {
-      hand.commit('take a change of speed away', { points: points.filter((_, i) => i !== place) });
+      hand.commit('remove a change of speed', { points: points.filter((_, i) => i !== place) });
       onChoose(null);
     } else return;
     event.preventDefault();

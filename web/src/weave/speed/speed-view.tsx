@@ -121,8 +121,8 @@ export function SpeedView({ model }: { readonly model: WeaveModel }) {
                 shaped?.typed
                   ? 'It goes backward or stands still somewhere: its speeds are typed in the Ramp’s card.'
                   : hand?.stepId === undefined
-                    ? 'Press twice where the speed should change, then pull a stretch up or down: a Ramp keeps it.'
-                    : 'Press twice for another change of speed; pull stretches up and down, widen a change by its feet.'
+                    ? 'Double-click where the speed should change, then pull a stretch up or down: a Ramp keeps it.'
+                    : 'Double-click for another change of speed; pull stretches up and down, widen a change by its feet.'
               }
             />
             {hand && (
@@ -238,7 +238,7 @@ function ChosenSpeed({ hand, place, onGone }: { hand: HandRamp; place: number; o
           color="inherit"
           sx={{ minWidth: 0, py: 0 }}
           onClick={() => {
-            hand.commit('take a change of speed away', { points: points.filter((_, i) => i !== place) });
+            hand.commit('remove a change of speed', { points: points.filter((_, i) => i !== place) });
             onGone();
           }}
         >

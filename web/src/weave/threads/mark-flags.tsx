@@ -55,7 +55,7 @@ export const MarkFlags = memo(function MarkFlags({ clipId, marks, clipFrames, so
           {...drag(mark)}
           data-mark={mark.id}
           aria-label={`Mark ${mark.name}, frame ${mark.frame + first}`}
-          title="Press to go there, drag to move, press twice to rename, Delete to take away"
+          title="Click to go there, drag to move, double-click to rename, Delete to remove"
           onClick={(event: MouseEvent) =>
             event.detail === 0 && transport.seekSource(clipId, frame(mark.frame))
           }
@@ -72,7 +72,7 @@ export const MarkFlags = memo(function MarkFlags({ clipId, marks, clipFrames, so
             event.stopPropagation();
             const ids = marks.toSorted((a, b) => a.frame - b.frame).map((m) => m.id);
             const next = neighbour(ids, mark.id);
-            act(`take away mark ${mark.name}`, (p) => removeMark(p, clipId, mark.id));
+            act(`remove mark ${mark.name}`, (p) => removeMark(p, clipId, mark.id));
             focusMark(next);
           }}
           sx={{

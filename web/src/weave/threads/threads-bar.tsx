@@ -102,7 +102,7 @@ function Hints({ model }: { model: WeaveModel }) {
   const { piece, pieceStart } = model;
   const hint = useMemo(() => (piece ? hintsFor(piece)[0] : undefined), [piece]);
   if (!piece || !hint)
-    return <BarHint text={piece ? 'Press a thread or a segment to see and type its numbers.' : ''} />;
+    return <BarHint alone text={piece ? 'Click a thread or a segment to see and type its numbers.' : ''} />;
   const { cure } = hint;
   return (
     <>

@@ -46,17 +46,20 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
     [sourceView, width],
   );
   const lanes = useLaneHeights(model);
+  const [scrolled, setScrolled] = useState<{ readonly at: number; readonly selected: number }>();
+  // Another look that is selected comes into sight.
+  const scroll = scrolled?.selected === lanes.selected ? scrolled.at : undefined;
   const scene = useMemo((): WeaveScene => {
     return {
       ...facts,
-      layout: layoutFor(width, height, lanes),
+      layout: layoutFor(width, height, lanes, scroll),
       sourceX,
       resultX: linearScale(resultView.from, resultView.to, PADDING, width - PADDING),
       covered: marks.map((m) => [sourceX(m.frame) - 12, sourceX(m.frame) + 24 + m.name.length * 7] as const),
       // A ribbon of before a change is not one of now.
       hovered: hovered && ribbons.includes(hovered) ? hovered : undefined,
     };
-  }, [facts, lanes, width, height, sourceX, resultView, marks, hovered, ribbons]);
+  }, [facts, lanes, scroll, width, height, sourceX, resultView, marks, hovered, ribbons]);
   const { layout, resultX } = scene;
 
   const drawLanes = useLanesDrawn(model, layout, resultX);
@@ -105,10 +108,16 @@ export function ThreadsView({ model }: { readonly model: WeaveModel }) {
     },
     { pointer: { keys: false } },
   );
-  const turnAt = ({ x, y }: { x: number; y: number }, dx: number, dy: number, shiftKey: boolean) =>
-    y < (layout.sourceBottom + layout.resultTop) / 2
+  const turnAt = ({ x, y }: { x: number; y: number }, dx: number, dy: number, shiftKey: boolean) => {
+    if (layout.mostScroll > 0 && y >= layout.looksTop && y < layout.songTop && dy !== 0 && !shiftKey)
+      return setScrolled({
+        at: Math.min(layout.mostScroll, Math.max(0, layout.lanesScroll + dy)),
+        selected: lanes.selected,
+      });
+    return y < (layout.sourceBottom + layout.resultTop) / 2
       ? wheelSource(model, sourceX, { x, dx, dy, shiftKey })
       : wheelResult(model, resultX, { x, dx, dy, shiftKey });
+  };
   useGesture(
     {
       onWheel: ({ event, delta: [dx, dy] }) => {
