@@ -224,7 +224,7 @@ test('a place to follow, a box and a polygon are placed by keyboard', async ({ p
   await startWith(page, await codedClip('bframes'));
   await setSpan(page, 0, 60);
   await page.keyboard.press('t');
-  const cross = page.getByRole('button', { name: /^Place to follow/ });
+  const cross = page.getByRole('button', { name: /^Place to track/ });
   await expect(cross).toBeFocused();
   for (let i = 0; i < 4; i++) await page.keyboard.press('Shift+ArrowLeft');
   await page.keyboard.press('Enter');
@@ -235,7 +235,7 @@ test('a place to follow, a box and a polygon are placed by keyboard', async ({ p
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'A box', exact: true }).focus();
   await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: /^Box to follow/ }).focus();
+  await page.getByRole('button', { name: /^Box to track/ }).focus();
   await page.keyboard.press('Enter');
   for (let i = 0; i < 6; i++)
     for (const way of ['Right', 'Down']) await page.keyboard.press(`Shift+Arrow${way}`);

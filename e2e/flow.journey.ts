@@ -75,7 +75,7 @@ test('where motion is lost it is said, mixed by one press, and making can be sto
   const motion = page.getByRole('group', { name: 'Motion', exact: true });
   await motion.getByRole('button', { name: 'Stop' }).click();
   await expect(motion).toContainText('on the screen only');
-  await motion.getByRole('button', { name: 'Go on' }).click();
+  await motion.getByRole('button', { name: 'Resume' }).click();
   await expect(motion).toContainText(/all \d+ pictures by flow are made/, { timeout: 30_000 });
   // Columns light up and go out where they are: nothing moves.
   await expect(motion).toContainText(/motion is lost in \d+/);

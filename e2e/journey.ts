@@ -102,8 +102,12 @@ export async function offerLooks(page: Page, of: 'piece' | 'all' = 'piece'): Pro
 
 export async function addLook(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: new RegExp(`^Add ${name}\\.`) }).click();
-  // Off the card, so that nothing is tried out.
+  // Off the card, so that nothing is tried out; it may begin where it belongs.
   await page.mouse.move(640, 250);
+  await page
+    .getByRole('group', { name: `Usual places of ${name}` })
+    .getByRole('button', { name: 'everywhere' })
+    .click();
 }
 
 /** Until nothing moves into its place any more: what is pressed while it moves may be let go beside it. */
@@ -121,6 +125,8 @@ export async function condition(
 ): Promise<void> {
   await page.getByRole('button', { name: new RegExp(`^Where ${name} applies`) }).click();
   await settled(page);
+  const old = page.getByRole('button', { name: `Remove condition 1 of ${name}` });
+  while ((await old.count()) > 0) await old.click();
   await page.getByRole('button', { name: 'Add a condition' }).click();
   await page.getByLabel(`${name}: condition 1`, { exact: true }).selectOption(kind);
   for (const [field, value] of Object.entries(values)) {

@@ -53,7 +53,7 @@ test('tapping along makes the grid; a bar is looped; the click can be heard', as
     await page.keyboard.press('t');
   }
   await expect(page.getByText(/^8 taps: \d/)).toBeVisible();
-  await page.getByRole('button', { name: 'Take them' }).click();
+  await page.getByRole('button', { name: 'Use the tapped beats' }).click();
   await expect.poll(async () => Number(await tempo(page).inputValue())).toBeGreaterThan(120);
   await page.keyboard.press('Control+z');
   await expect.poll(async () => Math.round(Number(await tempo(page).inputValue()))).toBe(125);

@@ -10,7 +10,7 @@ async function byHand(page: Page, shoot: (name: string) => Promise<unknown>): Pr
   const value = async (label: string, text: string) => {
     await enter(page, label, text);
   };
-  await page.getByRole('button', { name: 'Curve', exact: true }).click();
+  await page.getByRole('button', { name: 'Graph', exact: true }).click();
   for (const place of [2, 4, 6]) {
     await page.getByRole('slider', { name: `Point ${place}`, exact: true }).focus();
     await value('Point: soft before', '20');
@@ -23,7 +23,7 @@ async function byHand(page: Page, shoot: (name: string) => Promise<unknown>): Pr
   await page.waitForTimeout(900);
   await shoot('curve');
   await removeCard(page, 'Curve');
-  await page.getByRole('button', { name: 'Speed', exact: true }).click();
+  await page.getByRole('button', { name: 'Speeds', exact: true }).click();
   await page.mouse.dblclick(520, 560);
   await page.mouse.dblclick(900, 560);
   await page.getByRole('slider', { name: 'Speed 2, percent' }).focus();
@@ -34,7 +34,7 @@ async function byHand(page: Page, shoot: (name: string) => Promise<unknown>): Pr
   await shoot('speed');
   await removeCard(page, 'Ramp');
   await removeCard(page, 'Boomerang');
-  await page.getByRole('button', { name: 'Steps', exact: true }).click();
+  await page.getByRole('button', { name: 'Grid', exact: true }).click();
   await page.getByRole('button', { name: 'Add a Pattern' }).click();
   await value('Grid: Steps', '16');
   await page.getByLabel('Pattern: Steps as text').click();

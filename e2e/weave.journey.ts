@@ -231,7 +231,7 @@ test('speed by hand: a point added, pulled to the cleanest speed, its change wid
   const file = join(WORK, 'speed.mp4');
   expect(await readNumbers(await render(page, 'mp4-h264', file))).toEqual([...up(20, 49), ...up(51, 79, 2)]);
   await page.getByRole('link', { name: 'Weave' }).click();
-  await page.getByRole('button', { name: 'Speed', exact: true }).click();
+  await page.getByRole('button', { name: 'Speeds', exact: true }).click();
   const bar = await middleOf(page, 'slider', 'Speed 2, percent');
   const lower = await middleOf(page, 'slider', 'Speed 1, percent');
   // Pulled down to nearly what it was before, it snaps to the speed that shows every frame once.

@@ -113,6 +113,8 @@ export interface Treatment<V, D> {
   drawing(values: V, moment: Moment): D | undefined;
   /** Values in which its card shows it best, over the defaults. */
   readonly shownWith?: Partial<V>;
+  /** Values that suit a bright picture better, over the defaults. */
+  readonly onLight?: Partial<V>;
   /** Ways in which it is used, over the values it has now: offered first among its variations. */
   readonly uses?: readonly { readonly words: string; readonly values: Partial<V> }[];
   /** Set where `drawing` takes the strength into its own numbers. */
@@ -130,6 +132,8 @@ export interface Treatment<V, D> {
   gather?(values: V, moment: Moment, around: Around): Shares | undefined;
   /** Set where its region is where it does nothing: all outside is treated. */
   readonly outside?: true;
+  /** Set where it is put through a region, and begins with one. */
+  readonly through?: true;
   /** How far its region is moved, pixels of the project's picture, for what is drawn beside it. */
   moves?(drawing: D): readonly [x: number, y: number];
   /** Which of its values say where it lies, about the picture's middle, for the hands on the picture. */

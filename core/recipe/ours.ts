@@ -63,7 +63,7 @@ export const GROUPED_RECIPES: readonly OurRecipe[] = [
     name: 'Colours split on the way back',
     group: 'there',
     says: 'There and back; the way back falls apart into its colours.',
-    chain: [{ move: 'boomerang', values: { trips: 2 } }],
+    chain: [{ move: 'boomerang', values: { trips: 2, backPercent: 200 } }],
     looks: [
       {
         look: 'split',
@@ -361,6 +361,28 @@ export const GROUPED_RECIPES: readonly OurRecipe[] = [
     ],
     steady: { track: 'any', how: 'centre', edges: 'zoom' },
     between: 'flow',
+  }),
+  written({
+    name: 'Surge on every beat, graded',
+    group: 'music',
+    says: 'Short surges on the beats, an open shutter where they run, more contrast, dark corners.',
+    chain: [{ move: 'surge', values: { rest: 60, peak: 300, rise: 1, fall: 5, which: 'every' } }],
+    unheard: {
+      chain: [
+        {
+          move: 'ramp',
+          values: {
+            points: [0, 12, 15, 27, 30, 42, 45].map((at, i) => ({ at, percent: i % 2 === 0 ? 60 : 300 })),
+            ...{ before: 1, after: 3, soft: 'out' },
+          },
+        },
+      ],
+    },
+    shutter: { kind: 'speed', fromPercent: 80, from: 0, toPercent: 280, to: 300 },
+    looks: [
+      { look: 'grade', values: { contrast: 140 } },
+      { look: 'vignette', values: {} },
+    ],
   }),
   written({
     name: 'Turns on the beats, two soft',

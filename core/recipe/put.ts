@@ -196,6 +196,6 @@ function steadyOn(steady: Steady | null, { tracks }: Ground, said: string[]): St
     );
     return null;
   }
-  said.push(`It is held by ${track.name}.`);
+  said.push(`It is stabilised by ${track.name}.`);
   return { ...steady, track: track.id };
 }

@@ -186,7 +186,7 @@ const LOOKED_INTO = 8;
 const ofSequence = (missing: number): Notice[] => [
   info(
     'sequence',
-    `Numbered pictures, read at ${SEQUENCE_HZ} a second. "Read at" beside the span changes that.`,
+    `Numbered pictures, played at ${SEQUENCE_HZ} a second. "Play clip at" beside the span changes that.`,
   ),
   ...(missing > 0
     ? [
@@ -243,7 +243,7 @@ const noTimes = (name: string): Notice =>
   warning(
     'no-times',
     `The times in ${name} make no sense: its frames are shown one after the other, evenly.`,
-    '"Read at" beside the span sets how many a second.',
+    '"Play clip at" beside the span sets how many a second.',
   );
 
 const notClear = (name: string): Notice =>

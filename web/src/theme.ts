@@ -79,6 +79,7 @@ export const theme = createTheme({
       styleOverrides: {
         root: {
           fontFamily: sans,
+          fontSize: rem(13.5),
           '&:focus-visible': { outline: `2px solid ${colors.ink}`, outlineOffset: 1 },
         },
       },

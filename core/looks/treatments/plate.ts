@@ -25,6 +25,7 @@ export const plate: Treatment<Values, Drawing> = {
   schema,
   defaults: { clip: '', frame: 0, x: 0, y: 0 },
   cost: 'light',
+  through: true,
   fields: [
     {
       ...{ key: 'clip', kind: 'clip', label: 'Picture of', own: true },

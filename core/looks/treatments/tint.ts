@@ -50,6 +50,6 @@ export const tint: Treatment<Values, Values> = {
       ) as unknown as Parameters<typeof surface.matrix>[0],
     );
     if (x !== 0 || y !== 0)
-      surface.affine(placed(surface, { zoom: 1, degrees: 0, x: x * unit, y: y * unit }), 'stretched');
+      surface.affine(placed(surface, { zoom: 1, degrees: 0, x: x * unit, y: y * unit }), 'mirrored');
   },
 };

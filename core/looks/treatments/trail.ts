@@ -50,6 +50,7 @@ export const trail: Treatment<Values, Drawing> = {
   cost: 'heavy',
   scales: true,
   shapes: true,
+  onLight: { blend: 'darken' },
   uses: [
     {
       words: 'dark figures before a bright ground',

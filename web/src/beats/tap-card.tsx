@@ -65,7 +65,7 @@ export function TapCard({ song, playing }: { song: Song; playing: SongPlaying })
             clear();
           }}
         >
-          Take them
+          Use the tapped beats
         </Small>
         <Small disabled={taps.length < 4} onPress={calibrate}>
           Measure my tap delay

@@ -56,7 +56,12 @@ export function benchFinds({ compiled, piece, clips, recipes, first, putRecipe }
     ...TREATMENTS.map((look) => ({
       ...{ id: `look ${look.id}`, kind: 'look' as const, name: look.name, says: look.summary, why },
       ...(look.also && { also: look.also }),
-      run: () => addLookTo(look, piece, useOpen.getState().onWhole ? null : (piece?.piece.id ?? null)),
+      run: () =>
+        addLookTo(
+          look,
+          piece && { piece, startFrame },
+          useOpen.getState().onWhole ? null : (piece?.piece.id ?? null),
+        ),
     })),
     ...recipes.map(({ id, recipe }) => ({
       ...{ id: `recipe ${id}`, kind: 'recipe' as const, name: recipe.name, says: recipe.says },

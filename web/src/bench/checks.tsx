@@ -134,7 +134,7 @@ export function Checks({
         title={`${worst?.brief ?? good}: all checks`}
         aria-haspopup="dialog"
         onClick={(event) => setAnchor(event.currentTarget)}
-        sx={{ borderRadius: 1, gap: 0.25, minHeight: 24, minWidth: 0, '& svg': { flex: 'none' } }}
+        sx={{ borderRadius: 1, gap: 0.25, minHeight: 24, minWidth: 96, '& svg': { flex: 'none' } }}
       >
         <Box component="span" sx={visuallyHidden}>
           All checks:{' '}
@@ -254,7 +254,16 @@ function Mend({ repair, onDone }: { repair: Found['repair']; onDone?: () => void
         act(repair.words.toLowerCase(), (p) => repair.apply(p, freshId));
         onDone?.();
       }}
-      sx={{ py: 0, px: 0.5, minWidth: 0, flex: 'none', textDecoration: 'underline', textUnderlineOffset: 3 }}
+      sx={{
+        py: 0,
+        px: 0.5,
+        minWidth: 0,
+        minHeight: 24,
+        flex: '0 1 auto',
+        overflow: 'hidden',
+        textDecoration: 'underline',
+        textUnderlineOffset: 3,
+      }}
     >
       {repair.words}
     </Button>

@@ -107,6 +107,8 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
     <Box
       sx={{
         flex: 'none',
+        // Its middle is free of the tools, which come under the pointer.
+        minWidth: 118,
         maxWidth: 156,
         borderRadius: 1.5,
         position: 'relative',

@@ -124,7 +124,8 @@ export function FieldEditor({
     <ValueField
       label={label}
       text={text}
-      hint={field.help}
+      hint={frames ? `${field.help} 40 f, 1.5 s, 2 beats, 1 bar.` : field.help}
+      tells={frames}
       fine={field.kind === 'percent' || inBeats !== undefined}
       width={frames ? 128 : 84}
       onEnter={(typed) => {

@@ -29,7 +29,7 @@ export function FileNotices({
       aria-label="About files"
       sx={{
         ...{ flex: 'none', maxHeight: 168, overflowY: 'auto' },
-        ...{ display: 'flex', flexDirection: 'column', gap: 0.5, '&:empty': { display: 'none' } },
+        ...{ display: 'flex', flexDirection: 'column', gap: 0.5, '&:empty': { mt: -1 } },
       }}
     >
       {jobs.map((job) =>

@@ -51,7 +51,8 @@ export function LoopFinder({ piece, clip, anchor, onClose }: Props) {
     <Sheet anchor={anchor} name="Found loops" place="under" onClose={onClose}>
       <Box role="group" aria-label="Found loops" sx={{ p: 1.5, width: 330 }}>
         <Box sx={{ color: colors.quiet, mb: 1 }}>
-          Spans whose end leads back to their beginning. A seam of about 1 is one usual step of the picture.
+          Spans whose end leads back to their beginning. A match of 1 is invisible: one usual step of the
+          picture.
         </Box>
         {isFetching && (
           <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
@@ -85,7 +86,7 @@ export function LoopFinder({ piece, clip, anchor, onClose }: Props) {
             </span>
             <Box sx={{ flex: 1, textAlign: 'left', color: colors.quiet }}>{loop.out - loop.in} f</Box>
             <Box sx={{ color: loop.seam < 2 ? colors.good : colors.attention }}>
-              seam {loop.seam.toFixed(1)}
+              match {loop.seam.toFixed(1)}
             </Box>
           </ButtonBase>
         ))}

@@ -43,7 +43,7 @@ export function PieceHead({ project, compiled, rate, loaded }: Props) {
   const loops = loopsOf(project);
   const words = readingWords(compiled, isFirst);
   return (
-    <Box role="group" aria-label="The piece" sx={{ flex: 'none' }}>
+    <Box sx={{ flex: 'none' }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, minHeight: 30 }}>
         <Box dir="auto" title={clip.name} sx={{ ...cutShort, fontWeight: 600, fontSize: 14 }}>
           {clip.name}

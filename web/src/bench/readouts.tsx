@@ -75,13 +75,16 @@ export function Readouts({ project, compiled, clips, clip }: Props) {
         </Box>
         <Box component="span" sx={{ color: colors.quiet }}>
           {' '}
-          = {formatTimecode(frame(totalFrames), rate)}
+          = {shortTime(formatTimecode(frame(totalFrames), rate))}
           {beats > 0 && ` = ${Number((totalFrames / beats).toFixed(1))} b`}
         </Box>
       </Box>
     </Box>
   );
 }
+
+/** A length without the hours and minutes that it does not have. */
+const shortTime = (timecode: string): string => timecode.replace(/^(00[:;]){1,2}/, '');
 
 function PlayButton() {
   const playing = usePlaying((s) => s.step !== 0);
@@ -138,7 +141,7 @@ function Playhead({
   const color = word === 'backward' ? colors.backward : word === 'forward' ? colors.forward : colors.ink;
   return (
     <>
-      <Box sx={{ fontFamily: mono, fontSize: 20, letterSpacing: '-0.01em' }} data-testid="timecode">
+      <Box sx={{ fontFamily: mono, fontSize: 18, letterSpacing: '-0.02em' }} data-testid="timecode">
         {formatTimecode(frame(position), rate)}
       </Box>
       <Box sx={{ fontFamily: mono, color: colors.quiet }}>

@@ -6,6 +6,8 @@ import type { CompiledPiece } from '@skipback/core/project/compile';
 import { heldSegment } from '@skipback/core/project/stretch';
 import { copyStep, setZone, shiftStep } from '@skipback/core/project/actions';
 import { useTip } from '../commands/use-commands';
+import { useState } from 'react';
+import { CopyTo, copyEntries } from '../parts/copy-to';
 import { MoreMenu } from '../parts/more-menu';
 import { freshId } from '../state/ids';
 import { act } from '../state/project-store';
@@ -57,33 +59,35 @@ export function StepMenu({ piece, startFrame, step, name, otherPieces, remove }:
   const segment = useSelection((s) => s.segment);
   const selected = segmentPart(piece, step, segment);
   const limit = (zone: Zone) => () => act(`limit ${name}`, (p) => setZone(p, pieceId, step.id, zone));
+  const copy = (to: string) => act(`copy ${name}`, (p) => copyStep(p, pieceId, step.id, freshId(), to));
+  const [asks, setAsks] = useState(false);
   return (
-    <MoreMenu
-      name={name}
-      items={[
-        [variations, () => (select({ stepId: step.id, selectedLast: 'move' }), setOpen({ varies: 'move' }))],
-        step.zone
-          ? [
-              'Apply to the whole piece',
-              () => act(`${name} on everything`, (p) => setZone(p, pieceId, step.id, null)),
-            ]
-          : ['Apply to a part', () => limit(partAt(piece, startFrame, step))()],
-        ...(selected ? [['Apply to the selected segment', limit(selected)] as const] : []),
-        ['Duplicate', () => act(`duplicate ${name}`, (p) => copyStep(p, pieceId, step.id, freshId()))],
-        [
-          'Earlier in the chain',
-          () => act(`move ${name} earlier`, (p) => shiftStep(p, pieceId, step.id, -1)),
-        ],
-        ['Later in the chain', () => act(`move ${name} later`, (p) => shiftStep(p, pieceId, step.id, 1))],
-        ['Remove', remove],
-        ...otherPieces.map(
-          (other) =>
-            [
-              `Copy to ${other.words}`,
-              () => act(`copy ${name}`, (p) => copyStep(p, pieceId, step.id, freshId(), other.id)),
-            ] as const,
-        ),
-      ]}
-    />
+    <>
+      <MoreMenu
+        name={name}
+        items={[
+          [
+            variations,
+            () => (select({ stepId: step.id, selectedLast: 'move' }), setOpen({ varies: 'move' })),
+          ],
+          step.zone
+            ? [
+                'Apply to the whole piece',
+                () => act(`${name} on everything`, (p) => setZone(p, pieceId, step.id, null)),
+              ]
+            : ['Apply to a part', () => limit(partAt(piece, startFrame, step))()],
+          ...(selected ? [['Apply to the selected segment', limit(selected)] as const] : []),
+          ['Duplicate', () => act(`duplicate ${name}`, (p) => copyStep(p, pieceId, step.id, freshId()))],
+          [
+            'Earlier in the chain',
+            () => act(`move ${name} earlier`, (p) => shiftStep(p, pieceId, step.id, -1)),
+          ],
+          ['Later in the chain', () => act(`move ${name} later`, (p) => shiftStep(p, pieceId, step.id, 1))],
+          ['Remove', remove],
+          ...copyEntries(otherPieces, copy, () => setAsks(true)),
+        ]}
+      />
+      <CopyTo name={name} open={asks} targets={otherPieces} onCopy={copy} onClose={() => setAsks(false)} />
+    </>
   );
 }

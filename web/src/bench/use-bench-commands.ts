@@ -5,6 +5,7 @@ import { withEdge } from '@skipback/core/edit/ordered';
 import { segmentAt, shownBy } from '@skipback/core/path/path';
 import { addMark, addPiece, addStep, setSpan } from '@skipback/core/project/actions';
 import type { CompiledPiece, CompiledProject } from '@skipback/core/project/compile';
+import { setClipSound } from '@skipback/core/project/song-actions';
 import { type Project, pieceOf } from '@skipback/core/project/schema';
 import { frame, frameWithin } from '@skipback/core/time/units';
 import { sentenceOf } from '@skipback/media/worker-client';
@@ -25,6 +26,7 @@ import { transport } from '../state/transport';
 import { fitViews, sourceViewOf, toggleAroundSpan, useViews, zoomResult, zoomSource } from '../state/views';
 import { openVariations } from '../variations/open-variations';
 import { pieceCommands } from './piece-commands';
+import { selectedCommands } from './selected-commands';
 import { saveStill } from './still';
 import { placeLookedAt } from '../state/begins';
 import { underEye, underPlayhead } from './under-eye';
@@ -255,6 +257,11 @@ export function useBenchCommands({ project, compiled, piece, clips, clip, choose
     bar: () => toggleBars(project, 1),
     fourBars: () => toggleBars(project, 4),
     mute: () => (transport.toggleMuted() ? 'Sound off' : 'Sound on'),
+    ownSound: () => {
+      const on = !project.clipSound.on;
+      act(`the clips’ own sound ${on ? 'on' : 'off'}`, (p) => setClipSound(p, { on }));
+      return on ? 'The clips’ own sound is heard' : 'The clips’ own sound is off';
+    },
     near: empty ?? (() => toggleNear(compiled)),
     follow,
     threads: () => setOpen({ mode: 'threads' }),
@@ -279,6 +286,7 @@ export function useBenchCommands({ project, compiled, piece, clips, clip, choose
     stats: () => setOpen({ showStats: !useOpen.getState().showStats }),
     import: chooseFiles,
     ...pieceCommands(compiled, piece),
+    ...selectedCommands(project, piece),
   });
 }
 

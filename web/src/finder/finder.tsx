@@ -58,9 +58,8 @@ export function Finder() {
       onClose={closeFinder}
       fullWidth
       maxWidth="sm"
-      aria-label="Find"
       sx={{ '& .MuiDialog-container': { alignItems: 'flex-start' } }}
-      slotProps={{ paper: { sx: { mt: { xs: 2, sm: 8 }, bgcolor: colors.raised } } }}
+      slotProps={{ paper: { 'aria-label': 'Find', sx: { mt: { xs: 2, sm: 8 }, bgcolor: colors.raised } } }}
     >
       {open && <Finding />}
     </Dialog>

@@ -31,12 +31,14 @@ interface Props {
   readonly own: boolean;
   /** That clip, where a clean plate can be made of it. */
   readonly of: string | undefined;
+  /** A clean plate is made at once, without being asked for. */
+  readonly makesPlate?: boolean;
   readonly onChange: (clipId: string) => void;
   readonly put: (project: Project, clipId: string) => Project;
 }
 
 /** A clip of the project, one of ours, or a file; the last two are brought in with it, as one step. */
-export function ClipField({ label, value, hint, own, of, onChange, put }: Props) {
+export function ClipField({ label, value, hint, own, of, makesPlate = false, onChange, put }: Props) {
   const project = useProjectStore((s) => s.project)!;
   const { clips } = project;
   const treated = useClips(project).find((c) => c.clip.id === of)?.loaded;
@@ -97,6 +99,12 @@ export function ClipField({ label, value, hint, own, of, onChange, put }: Props)
     if (ours) return void bringOurs(ours.file, ours.name);
     onChange(chosen);
   };
+  const makes = useRef(false);
+  useEffect(() => {
+    if (!makesPlate || makes.current || value !== '' || !treated) return;
+    makes.current = true;
+    void makePlate(treated);
+  });
   const gone = value !== '' && !clips.some((c) => c.id === value);
   const short = (name: string) => (name.length > 24 ? `${name.slice(0, 22)}…` : name);
   return (

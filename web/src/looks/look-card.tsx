@@ -21,6 +21,8 @@ import {
 } from '@skipback/core/project/look-actions';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import type { Rational } from '@skipback/core/time/rational';
+import { useState } from 'react';
+import { CopyTo, copyEntries } from '../parts/copy-to';
 import { MoreMenu } from '../parts/more-menu';
 import { NoticeLine } from '../parts/notice-line';
 import { SortedCard } from '../parts/sorted-list';
@@ -28,7 +30,7 @@ import { toggleCard, useCardOpen } from '../state/cards';
 import { freshId } from '../state/ids';
 import { toggleInside, useInside } from '../state/inside';
 import { editOnPicture, useOnPicture } from '../state/on-picture';
-import { setOpen } from '../state/open';
+import { setOpen, useOpen } from '../state/open';
 import { usePlaying } from '../state/playing';
 import { select } from '../state/selection';
 import { usePlaceWords } from '../state/place-words';
@@ -92,6 +94,7 @@ export function LookCard({
   const inside = useInside(look.id);
   const editing = useOnPicture((s) => s.editing);
   const placing = editing?.kind === 'placing' && editing.lookId === look.id;
+  const isFresh = useOpen((s) => s.fresh === look.id);
   const ground = { facts, stretches, where, card: look.id };
   const { telling } = usePlaceWords(where);
   const values = treatment ? shownValues(treatment, look.values) : {};
@@ -110,6 +113,7 @@ export function LookCard({
             value={values[field.key]}
             ground={ground}
             clipId={piece?.clip.id}
+            isFresh={isFresh}
             put={(p, value) => setLookValue(p, where, look.id, field.key, value)}
             onChange={change(field)}
           />
@@ -123,6 +127,8 @@ export function LookCard({
   const changeStrength = (value: number | Driver) =>
     act(`change ${name}, strength`, (p) => setLookStrength(p, where, look.id, value));
   const driven = [STRENGTH, ...(treatment?.fields ?? [])].find((f) => f.key === inside);
+  const copy = (to: LookPlace) => act(`copy ${name}`, (p) => copyLook(p, where, look.id, freshId(), to));
+  const [asks, setAsks] = useState(false);
   const remove = () => {
     act(`remove ${name}`, (p) => removeLook(p, where, look.id));
     onGone();
@@ -174,15 +180,10 @@ export function LookCard({
               ],
               ['Later in the list', () => act(`move ${name} later`, (p) => shiftLook(p, where, look.id, 1))],
               ['Remove', remove],
-              ...others.map(
-                (other) =>
-                  [
-                    `Copy to ${other.words}`,
-                    () => act(`copy ${name}`, (p) => copyLook(p, where, look.id, freshId(), other.id)),
-                  ] as const,
-              ),
+              ...copyEntries(others, copy, () => setAsks(true)),
             ]}
           />
+          <CopyTo name={name} open={asks} targets={others} onCopy={copy} onClose={() => setAsks(false)} />
         </>
       }
       said={notices.map((n) => (

@@ -21,9 +21,12 @@ const COSTS = { light: 'little time', middle: 'some time', heavy: 'much time' } 
 /** The looks as cards, each the picture that is shown now, treated: resting on one shows it big, pressing it adds it. */
 export function LookCards({
   piece,
+  startFrame,
   where,
 }: {
   readonly piece: CompiledPiece | undefined;
+  /** Result frame at which it begins. */
+  readonly startFrame: number;
   readonly where: LookPlace;
 }) {
   const tried = useTold((s) => s.tried);
@@ -57,7 +60,7 @@ export function LookCards({
   };
   const add = (treatment: AnyTreatment) => {
     stop();
-    addLookTo(treatment, latest.current, where);
+    addLookTo(treatment, latest.current && { piece: latest.current, startFrame }, where);
   };
   return (
     <Box

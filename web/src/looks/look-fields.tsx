@@ -24,13 +24,15 @@ interface Props {
   readonly ground: Ground;
   /** The clip that is treated. */
   readonly clipId: string | undefined;
+  /** The look was added just now. */
+  readonly isFresh: boolean;
   readonly onChange: (value: unknown) => void;
   /** The project with another value, for what comes with a clip of its own. */
   readonly put: (project: Project, value: unknown) => Project;
 }
 
 /** One value of a look: a number or what moves it, a choice, a colour, a colour table. */
-export function LookFieldEditor({ name, field, value, ground, clipId, onChange, put }: Props) {
+export function LookFieldEditor({ name, field, value, ground, clipId, isFresh, onChange, put }: Props) {
   const label = `${name}: ${field.label}`;
   if (field.kind === 'choice')
     return (
@@ -61,6 +63,7 @@ export function LookFieldEditor({ name, field, value, ground, clipId, onChange, 
         hint={field.help}
         own={field.own}
         of={clipId}
+        makesPlate={isFresh && field.own}
         onChange={onChange}
         put={put}
       />

@@ -7,6 +7,7 @@ import { type LookPlace, setLookMatte } from '@skipback/core/project/look-action
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { type Matte, MatteSchema } from '@skipback/core/regions/matte';
+import { useState } from 'react';
 import { ChoiceField } from '../parts/choice-field';
 import { ValueField } from '../parts/value-field';
 import { setOpen, useOpen } from '../state/open';
@@ -54,6 +55,8 @@ export function MatteRows({ name, where, look, piece }: Props) {
   const first = useFirst();
   /** What the first frame is called, for the value that is one. */
   const called = (key: NumberKey) => (key === 'frame' ? first : 0);
+  // Asked for here: then its plate is made at once.
+  const [asked, setAsked] = useState(false);
   const seeGrey = useTip('grey', 'Show the matte');
   const grey = useOpen((s) => s.greyLook === look.id);
   const put = (project: Project, next: Matte | null) => setLookMatte(project, where, look.id, next);
@@ -69,11 +72,12 @@ export function MatteRows({ name, where, look, piece }: Props) {
             { value: 'differs', label: 'difference from a clean plate' },
           ]}
           hint="All that is there, or only what differs from a clean plate: the place without what moves through it."
-          onChange={(chosen) =>
-            chosen === 'all'
+          onChange={(chosen) => {
+            setAsked(chosen !== 'all');
+            return chosen === 'all'
               ? set(null, `${name} on all points`)
-              : set(MatteSchema.parse({}), `${name} on what differs`)
-          }
+              : set(MatteSchema.parse({}), `${name} on what differs`);
+          }}
         />
       </Row>
       {matte && (
@@ -83,6 +87,7 @@ export function MatteRows({ name, where, look, piece }: Props) {
               label={`${name}: clean plate`}
               value={matte.clip ?? ''}
               own
+              makesPlate={asked}
               of={piece?.clip.id}
               hint="A clip or a picture of the place without what moves through it, or a frame of this clip."
               onChange={(clip) => set({ ...matte, clip: clip || null }, `${name}, clean plate`)}

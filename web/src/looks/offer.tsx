@@ -69,7 +69,7 @@ export function Offer({ project, compiled, piece, clips, clip }: Props) {
       </Box>
       {open && offered === 'moves' && <MoveCards piece={piece} startFrame={startFrame} />}
       {open && offered === 'looks' && (
-        <LookCards piece={piece} where={whole || !piece ? null : piece.piece.id} />
+        <LookCards piece={piece} startFrame={startFrame} where={whole || !piece ? null : piece.piece.id} />
       )}
       {open && offered === 'recipes' && <RecipeOffer {...{ project, piece, clips, clip }} />}
     </Box>

@@ -3,14 +3,14 @@ import { Box, Button, Switch } from '@mui/material';
 import { frameCount } from '@skipback/core/clip/frame-table';
 import type { Look } from '@skipback/core/looks/look';
 import { type LookPlace, setLookRegion } from '@skipback/core/project/look-actions';
-import { type CompiledPiece, liesAt } from '@skipback/core/project/compile';
+import type { CompiledPiece } from '@skipback/core/project/compile';
 import { type Region, carriesOf, moved } from '@skipback/core/regions/region';
-import { undone } from '@skipback/core/steady/similar';
 import { ChoiceField } from '../parts/choice-field';
 import { ValueField } from '../parts/value-field';
 import { editOnPicture, useOnPicture } from '../state/on-picture';
-import { usePlaying } from '../state/playing';
+import { chooseOn } from './track-for';
 import { act, useProjectStore } from '../state/project-store';
+import { frameOf, middleRegion, regionOn } from './region-start';
 import { Row } from './row';
 
 type Shape = Region['shape'] | 'whole';
@@ -22,6 +22,9 @@ const SHAPES: readonly { value: Shape; label: string }[] = [
   { value: 'polygon', label: 'a polygon' },
 ];
 
+/** A region on a track, which it goes along with; without an id, on one that is made now. */
+const ON = 'on ';
+
 interface Props {
   readonly name: string;
   readonly where: LookPlace;
@@ -30,13 +33,6 @@ interface Props {
   readonly piece: CompiledPiece | undefined;
   /** The result frame at which that begins. */
   readonly pieceStart: number;
-}
-
-/** The frame of a piece's clip under the eye: the one looked at, or shown by the result; the span's first where it is neither. */
-function frameOf(piece: CompiledPiece, pieceStart: number): number {
-  const { showing, sourceFrame, sourceClipId, position } = usePlaying.getState();
-  if (showing === 'source' && sourceClipId === piece.clip.id) return sourceFrame;
-  return piece.shown[position - pieceStart] ?? piece.piece.span.in;
 }
 
 /** Where in the picture a look applies. */
@@ -50,31 +46,28 @@ export function RegionRows({ name, where, look, piece, pieceStart }: Props) {
   const tracks = project.clips.find((c) => c.id === clipId)?.tracks ?? [];
   const shows = editing?.kind === 'region' && editing.lookId === look.id;
 
-  const choose = (shape: Shape) => {
+  const choose = (chosen: string) => {
+    const track = tracks.find((t) => `${ON}${t.id}` === chosen);
+    if (track && piece) {
+      set(
+        regionOn(track, frameOf(piece, pieceStart), piece.sizes?.picture.height ?? project.size.height),
+        `${name} on ${track.name}`,
+      );
+      return editOnPicture({ kind: 'region', where, lookId: look.id });
+    }
+    // What is tracked next carries it.
+    if (chosen === ON && piece && clipId)
+      return chooseOn({ clipId, where, lookId: look.id, frame: frameOf(piece, pieceStart) });
+    const shape = chosen as Shape;
     if (shape === 'whole') {
       set(null, `${name} in the whole picture`);
       return editOnPicture(null);
     }
     if (shape === 'polygon') return editOnPicture({ kind: 'new-polygon', where, lookId: look.id });
-    const { width, height } = project.size;
-    const frame = piece ? frameOf(piece, pieceStart) : usePlaying.getState().position;
-    const lies = piece && liesAt(piece, frame);
-    const numbers = [width / 2, height / 2, height / 2.2, height / 2.2, 0];
-    const values = lies ? moved(shape, numbers, undone(lies)) : numbers;
-    const kept =
-      region && region.shape !== 'polygon' ? region.keys : [{ at: frame, ease: 'even' as const, values }];
+    const fresh = middleRegion(shape, { piece, pieceStart, where });
+    const kept = region && region.shape !== 'polygon' ? region.keys : fresh.keys;
     set(
-      {
-        ...(region ?? {
-          feather: 24,
-          grow: 0,
-          inverted: false,
-          carried: null,
-          counts: where === null ? 'result' : 'clip',
-        }),
-        shape,
-        keys: kept,
-      },
+      { ...(region ?? fresh), shape, keys: kept },
       `${name} in ${shape === 'ellipse' ? 'an ellipse' : 'a rectangle'}`,
     );
     editOnPicture({ kind: 'region', where, lookId: look.id });
@@ -119,9 +112,13 @@ export function RegionRows({ name, where, look, piece, pieceStart }: Props) {
         <ChoiceField
           label={`${name}: region`}
           value={region?.shape ?? 'whole'}
-          options={SHAPES}
+          options={[
+            ...SHAPES,
+            ...(piece ? tracks.map((t) => ({ value: `${ON}${t.id}`, label: `on ${t.name}` })) : []),
+            ...(piece ? [{ value: ON, label: 'on what I track now …' }] : []),
+          ]}
           hint="Where in the picture it applies. It is edited on the picture."
-          onChange={(shape) => choose(shape as Shape)}
+          onChange={choose}
         />
       </Row>
       {region && (

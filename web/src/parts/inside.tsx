@@ -22,6 +22,12 @@ export function InsidePanel({
     panel.current?.focus({ preventScroll: true });
     panel.current?.scrollIntoView({ block: 'nearest' });
   }, []);
+  // What had the focus may be gone with what was removed: then it is here, where Escape is heard.
+  const holds = useRef(false);
+  useEffect(() => {
+    if (holds.current && document.activeElement === document.body)
+      panel.current?.focus({ preventScroll: true });
+  });
   const back = () => {
     setOpen({ inside: null });
     requestAnimationFrame(() =>
@@ -37,6 +43,10 @@ export function InsidePanel({
       aria-label={name}
       tabIndex={-1}
       data-inside=""
+      onFocus={() => (holds.current = true)}
+      onBlur={({ relatedTarget, currentTarget }) =>
+        (holds.current = currentTarget.contains(relatedTarget as Node | null))
+      }
       onKeyDown={(event) => {
         if (event.key !== 'Escape') return;
         event.preventDefault();

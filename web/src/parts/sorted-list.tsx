@@ -145,7 +145,7 @@ export function SortedCard(props: CardProps) {
           {...attributes}
           {...listeners}
           aria-label={`Drag ${name} to another place`}
-          sx={{ ml: -0.75, px: 0.5, color: colors.faint, cursor: 'grab', touchAction: 'none' }}
+          sx={{ ml: -0.75, px: 0.625, color: colors.faint, cursor: 'grab', touchAction: 'none' }}
         >
           <GripVertical size={15} />
         </IconButton>

@@ -1,6 +1,7 @@
 import { Box, InputBase, Popper } from '@mui/material';
 import { useId, useRef, useState } from 'react';
 import { wentByKeys } from '../commands/focus';
+import { perform } from '../commands/use-commands';
 import { mono, colors } from '../theme';
 import { timesOf, useStepping } from './use-stepping';
 
@@ -14,6 +15,8 @@ interface Props {
   /** Whether there are tenths of a step, with Alt. */
   readonly fine?: boolean;
   readonly hint?: string;
+  /** Says what it takes whenever it has the focus, not only where it was gone to by keys. */
+  readonly tells?: boolean;
   readonly width?: number | string;
   /** For a long list: over the whole width, in as many lines as it needs. */
   readonly lines?: boolean;
@@ -33,6 +36,7 @@ export function ValueField({
   onStep,
   fine = false,
   hint,
+  tells = false,
   width = 92,
   lines = false,
   offers,
@@ -79,7 +83,7 @@ export function ValueField({
       }}
       onFocus={(event) => {
         event.target.select();
-        setHints(wentByKeys());
+        setHints(tells || wentByKeys());
       }}
       onBlur={() => {
         if (!entered.current) enter();
@@ -93,6 +97,11 @@ export function ValueField({
           event.preventDefault();
           if (!enter()) return event.stopPropagation();
           leave(event.target as HTMLInputElement);
+        } else if (event.key === ' ' && draft === null) {
+          // Untouched, it leaves the key to playing.
+          event.preventDefault();
+          leave(event.target as HTMLInputElement);
+          perform('play');
         } else if (event.key === 'Escape') {
           const field = event.target as HTMLInputElement;
           // Untouched, it is the sheet's.
@@ -145,7 +154,12 @@ export function ValueField({
         </datalist>
       )}
       {(refused !== undefined || (hints && hint)) && (
-        <Popper open anchorEl={anchor} placement="bottom-end" sx={{ zIndex: 'tooltip' }}>
+        <Popper
+          open
+          anchorEl={anchor}
+          placement="bottom-end"
+          sx={{ zIndex: 'tooltip', pointerEvents: 'none' }}
+        >
           <Box
             {...(refused === undefined ? { 'aria-hidden': true } : { id: refusalId, role: 'alert' })}
             sx={{

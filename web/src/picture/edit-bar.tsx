@@ -85,7 +85,7 @@ export function EditBar({ project, editing, seen, track, look, ground, say }: Pr
         <Bar>
           <Words strong>{track.name}</Words>
           <Words>
-            following, {underWay.done} of {underWay.total || '…'}
+            tracking, {underWay.done} of {underWay.total || '…'}
           </Words>
           <Button size="small" color="inherit" onClick={stopFollowing}>
             Stop

@@ -1,5 +1,6 @@
 import { Box } from '@mui/material';
 import { setLookRegion, looksAt } from '@skipback/core/project/look-actions';
+import type { Project } from '@skipback/core/project/schema';
 import { moved } from '@skipback/core/regions/region';
 import { put, sizeOf, undone } from '@skipback/core/steady/similar';
 import {
@@ -9,11 +10,13 @@ import {
   useRef,
   useState,
 } from 'react';
+import type { Track } from '@skipback/core/tracks/track';
 import { byKeys, pressesItself } from '../commands/focus';
 import { beginTrack } from '../state/following';
 import { type Editing, editOnPicture } from '../state/on-picture';
 import { usePlaying } from '../state/playing';
 import { act, useProjectStore } from '../state/project-store';
+import { regionOn } from '../looks/region-start';
 import { Handle, Outline } from './handle';
 import { regionGround } from './region-ground';
 import type { Say } from './say';
@@ -52,7 +55,13 @@ export function NewHands({ editing, seen, size, scale, say }: Props) {
     const back = undone(seen.map);
     const values = all.map((p) => put(back, p)).flatMap(({ x, y }) => [x, y]);
     const whole = makes === 'box' ? [...values, 1, 0] : values;
-    beginTrack(seen.loaded, editing.trackKind, seen.frame, whole.map(fine), size, say);
+    const { carries } = editing;
+    const { height } = seen.loaded.record.facts;
+    const goesOn =
+      carries &&
+      ((p: Project, made: Track) =>
+        setLookRegion(p, carries.where, carries.lookId, regionOn(made, seen.frame, height)));
+    beginTrack(seen.loaded, editing.trackKind, seen.frame, whole.map(fine), size, say, goesOn);
   };
   const finishPolygon = (all: readonly Point[]) => {
     if (editing.kind !== 'new-polygon' || all.length < 3) return;
@@ -207,9 +216,9 @@ export function NewHands({ editing, seen, size, scale, say }: Props) {
 
 /** What the cross is for, that keys move. */
 const CROSS = {
-  point: 'Place to follow: arrows move it, Enter sets it',
-  points: 'Places to follow: arrows move it, Enter sets each',
-  box: 'Box to follow: arrows move it, Enter sets a corner, then the one across',
+  point: 'Place to track: arrows move it, Enter sets it',
+  points: 'Places to track: arrows move it, Enter sets each',
+  box: 'Box to track: arrows move it, Enter sets a corner, then the one across',
   polygon: 'Corners: arrows move it, Space sets one, Enter ends',
 } as const;
 

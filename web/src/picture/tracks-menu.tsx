@@ -48,7 +48,7 @@ export function TracksMenu({
     <>
       <IconButton
         aria-label="Tracks"
-        title={`Tracks: what is followed through the clip (${key}: a new point)`}
+        title={`Tracks: what is tracked through the clip (${key}: a new point)`}
         disabled={!loaded}
         onClick={(event) => setAnchor(event.currentTarget)}
         sx={{ color: tracks.length > 0 ? colors.ink : colors.quiet }}
@@ -58,10 +58,10 @@ export function TracksMenu({
       <Sheet anchor={anchor} name="Tracks" place="underLeft" onClose={close}>
         {loaded && (
           <Box role="group" aria-label="Tracks" sx={{ p: 1.5, width: 372 }}>
-            <Box sx={{ fontWeight: 600, mb: 0.5 }}>Followed through {loaded.clip.name}</Box>
+            <Box sx={{ fontWeight: 600, mb: 0.5 }}>Tracked through {loaded.clip.name}</Box>
             {tracks.length === 0 && (
               <Box sx={{ color: colors.quiet, mb: 1 }}>
-                Nothing yet. What is followed once stays right through every trip, backward part and hold.
+                Nothing yet. What is tracked once stays right through every trip, backward part and hold.
               </Box>
             )}
             {tracks.map((track) => (
@@ -78,7 +78,7 @@ export function TracksMenu({
               />
             ))}
             <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, mt: 1 }}>
-              <Box sx={{ color: colors.quiet, mr: 0.5 }}>Follow</Box>
+              <Box sx={{ color: colors.quiet, mr: 0.5 }}>Track</Box>
               {KINDS.map(({ kind, label, title, icon: Icon }) => (
                 <Button
                   key={kind}

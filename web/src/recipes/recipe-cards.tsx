@@ -1,5 +1,6 @@
 import { Box, ButtonBase } from '@mui/material';
 import { MOVE_GROUPS } from '@skipback/core/moves/move';
+import { visuallyHidden } from '@mui/utils';
 import { importClient } from '@skipback/media/import/import-client';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
@@ -121,7 +122,6 @@ function RecipeCard({
     >
       <ButtonBase
         disabled={disabled}
-        aria-label={`Put on ${name}. ${says}`}
         title={says || name}
         onClick={() => onPick(listed)}
         onPointerEnter={() => onRest?.(listed)}
@@ -144,7 +144,12 @@ function RecipeCard({
           }}
         />
         <Box sx={{ flex: 1, minWidth: 0, px: 1, py: 0.5, position: 'relative' }}>
-          <Box sx={{ fontSize: 12.5, fontWeight: 600, lineHeight: 1.25 }}>{name}</Box>
+          <Box sx={{ fontSize: 12.5, fontWeight: 600, lineHeight: 1.25 }}>
+            <Box component="span" sx={visuallyHidden}>
+              Put on{' '}
+            </Box>
+            {name}
+          </Box>
           <Box
             sx={{
               ...{ fontSize: 11.5, lineHeight: 1.25, color: colors.quiet, overflow: 'hidden' },

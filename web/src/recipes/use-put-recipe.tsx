@@ -4,6 +4,7 @@ import type { Piece } from '@skipback/core/project/schema';
 import type { Recipe } from '@skipback/core/recipe/recipe';
 import { useSnackbar } from 'notistack';
 import { CAUTION } from '../notices';
+import { openCard } from '../state/cards';
 import type { ClipState, LoadedClip } from '../state/library';
 import { undo, useProjectStore } from '../state/project-store';
 import { changeOf, outcomeText, putOnTargets } from './put';
@@ -13,6 +14,15 @@ function replacedWords({ chain, looks }: Piece): string | undefined {
   const counted = (n: number, word: string) => (n === 0 ? [] : [`${n} ${word}${n === 1 ? '' : 's'}`]);
   const went = [...counted(chain.length, 'move'), ...counted(looks.length, 'look')];
   return went.length > 0 ? `It replaces ${went.join(' and ')}.` : undefined;
+}
+
+/** Opens the card of what the recipe begins with: its first look, else its first move. */
+function showPut(target: { readonly pieceId?: string }): void {
+  const pieces = useProjectStore.getState().project?.pieces;
+  const piece = pieces?.find((p) => p.id === target.pieceId) ?? pieces?.at(-1);
+  const [look, step] = [piece?.looks[0], piece?.chain[0]];
+  if (look) openCard('look', look.id);
+  else if (step) openCard('move', step.id);
 }
 
 /** Puts a recipe on the selected piece, or on the clip that is looked at; says what it replaced, with a way back. */
@@ -27,6 +37,7 @@ export function usePutRecipe(
     if (!target) return;
     const gone = piece && replacedWords(piece.piece);
     const outcome = putOnTargets(recipe, [target], 'instead', clips);
+    showPut(target);
     const gave = outcome.said.some((s) => s.sentences.length > 0);
     const key = enqueueSnackbar([outcomeText(recipe.name, outcome), gone].filter(Boolean).join(' '), {
       ...(gave && CAUTION),

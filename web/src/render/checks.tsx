@@ -46,7 +46,7 @@ export function Checks({ compiled, clips, size: { width, height } }: Props) {
       />
       <Verdict
         good={skips === 0}
-        text={skips === 0 ? 'No skips' : `${skips} skip${skips === 1 ? '' : 's'} inside`}
+        text={skips === 0 ? 'Cuts are clean' : `${skips} jump${skips === 1 ? '' : 's'} inside`}
       />
       <Box sx={{ color: colors.quiet, pl: '18px' }}>
         {distinct} different source frames in {compiled.totalFrames}

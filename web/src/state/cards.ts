@@ -18,6 +18,16 @@ export function openCard(kind: Kind, id: string): void {
   select({ ...(kind === 'move' ? { stepId: id } : { lookId: id }), selectedLast: kind });
 }
 
+/** Goes to the first value of a card, once it is drawn. */
+export const focusFirstValue = (id: string): void =>
+  void requestAnimationFrame(() =>
+    document
+      .querySelector<HTMLElement>(
+        `[data-card="${CSS.escape(id)}"] :is(input:not([type="checkbox"]):not([type="file"]), select)`,
+      )
+      ?.focus({ preventScroll: true }),
+  );
+
 /** Opens a card, and folds the one that was open; or folds it. */
 export function toggleCard(kind: Kind, id: string, open: boolean): void {
   openCard(kind, id);

@@ -3,6 +3,7 @@ import { addTrack, setFollowed, trackOf } from '@skipback/core/project/track-act
 import { type Track, type TrackKind, type TrackValues, waysFrom } from '@skipback/core/tracks/track';
 import { Following } from '@skipback/media/tracks/follow-client';
 import type { FollowReply } from '@skipback/media/tracks/messages';
+import type { Project } from '@skipback/core/project/schema';
 import type { Say } from '../picture/say';
 import { freshId } from './ids';
 import type { LoadedClip } from './library';
@@ -27,7 +28,7 @@ export function follow(loaded: LoadedClip, track: Track, frame: number, say: Say
   if (sides.length === 0) return;
   const projectId = openProjectId();
   if (projectId === undefined) return;
-  const job = beginJob({ projectId, kind: 'follow', name: track.name, words: `Following ${track.name}` });
+  const job = beginJob({ projectId, kind: 'follow', name: track.name, words: `Tracking ${track.name}` });
   job.signal.addEventListener('abort', () => mine.cancel());
   useOnPicture.setState({ underWay: { clipId, trackId: track.id, done: 0, total: 0, found: [] } });
   const { kind, width, height } = track;
@@ -58,14 +59,14 @@ export function follow(loaded: LoadedClip, track: Track, frame: number, say: Say
         true,
       );
     // Its project may be closed by then: it lands there all the same.
-    void actIn(projectId!, `follow ${track.name}`, (p) =>
+    void actIn(projectId!, `track ${track.name}`, (p) =>
       reply.stretches.reduce((q, s) => setFollowed(q, clipId, track.id, s.from, s.places), p),
     );
     const places = reply.stretches.flatMap((s) => s.places);
     const lost = places.filter((p) => !p).length;
     const perS = Math.round((1000 * reply.frames) / Math.max(1, reply.elapsedMs));
     say(
-      `${track.name}: followed over ${places.length - lost} frames${lost > 0 ? `, lost in ${lost}` : ''}${reply.cut ? ', stopped' : ''} (${perS} a second)`,
+      `${track.name}: tracked over ${places.length - lost} frames${lost > 0 ? `, lost in ${lost}` : ''}${reply.cut ? ', stopped' : ''} (${perS} a second)`,
     );
   }
 }
@@ -85,6 +86,7 @@ export function beginTrack(
   values: TrackValues,
   size: { width: number; height: number },
   say: Say,
+  also?: (project: Project, track: Track) => Project,
 ): void {
   const { project } = useProjectStore.getState();
   const clip = project?.clips.find((c) => c.id === loaded.clip.id);
@@ -100,7 +102,10 @@ export function beginTrack(
     keys: [{ frame, ease: 'even', values: [...values] }],
     runs: [],
   };
-  act(`follow a new ${WORDS[kind]}`, (p) => addTrack(p, clip.id, track));
+  act(`track a new ${WORDS[kind]}`, (p) => {
+    const tracked = addTrack(p, clip.id, track);
+    return also ? also(tracked, track) : tracked;
+  });
   editOnPicture({ kind: 'track', clipId: clip.id, trackId: track.id });
   follow(loaded, track, frame, say);
 }

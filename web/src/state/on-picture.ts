@@ -4,8 +4,13 @@ import { create } from 'zustand';
 
 /** What is edited on the picture; one thing at a time. */
 export type Editing =
-  /** A place to follow is being chosen. */
-  | { readonly kind: 'new-track'; readonly clipId: string; readonly trackKind: TrackKind }
+  /** A place to track is being chosen; a look whose region goes on it. */
+  | {
+      readonly kind: 'new-track';
+      readonly clipId: string;
+      readonly trackKind: TrackKind;
+      readonly carries?: { readonly where: LookPlace; readonly lookId: string };
+    }
   | { readonly kind: 'track'; readonly clipId: string; readonly trackId: string }
   | { readonly kind: 'region'; readonly where: LookPlace; readonly lookId: string }
   /** Where what a look draws lies. */

@@ -22,6 +22,8 @@ export interface Open {
   readonly shut: string | null;
   /** What is open inside a card: where a look applies, or what moves one of its values. */
   readonly inside: Inside | null;
+  /** The look that was added last: what it needs is made by itself. */
+  readonly fresh: string | null;
   /** Whether looks that are offered go on the whole result, or on the piece. */
   readonly onWhole: boolean;
   /** Whether lines around what is safe to be seen lie over the picture. */
@@ -54,6 +56,7 @@ export const AT_FIRST: Open = {
   split: null,
   shut: null,
   inside: null,
+  fresh: null,
   onWhole: false,
   safeAreas: false,
   showStats: false,

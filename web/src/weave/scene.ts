@@ -67,8 +67,10 @@ export function layoutFor(width: number, height: number, lanes?: Lanes, scroll?:
   const mostScroll = all - shown;
   const selected = lanes?.selected ?? -1;
   // With a lane of what comes after it, where there is one.
-  const seen = (selected + 2) * LOOK_LANE + (driverLane >= 0 && driverLane <= selected ? DRIVER_EXTRA : 0);
-  const lanesScroll = Math.min(mostScroll, Math.max(0, scroll ?? seen - shown));
+  const above =
+    Math.max(0, selected) * LOOK_LANE + (driverLane >= 0 && driverLane < selected ? DRIVER_EXTRA : 0);
+  const seen = above + 2 * LOOK_LANE + (driverLane === selected ? DRIVER_EXTRA : 0);
+  const lanesScroll = Math.min(mostScroll, Math.max(0, scroll ?? Math.min(above, seen - shown)));
   const looksTop = songTop - shown;
   const resultBottom = looksTop - RULER;
   return {

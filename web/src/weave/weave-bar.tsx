@@ -15,9 +15,9 @@ import type { WeaveModel } from './weave-model';
 
 const MODES: readonly { readonly value: WeaveMode; readonly label: string; readonly title: string }[] = [
   { value: 'threads', label: 'Threads', title: 'From source to result' },
-  { value: 'curve', label: 'Curve', title: 'Source time over result time, bent by hand' },
-  { value: 'speed', label: 'Speed', title: 'Percent over result time' },
-  { value: 'grid', label: 'Steps', title: 'The grid of a Pattern' },
+  { value: 'curve', label: 'Graph', title: 'Source time over result time, bent by hand' },
+  { value: 'speed', label: 'Speeds', title: 'Percent over result time' },
+  { value: 'grid', label: 'Grid', title: 'The grid of a Pattern' },
 ];
 
 /** The project's clips, which stand in the weave's bar. */

@@ -184,7 +184,7 @@ export function PlacedValues({ project, sound, anchor, onClose }: Props) {
               act(`remove the ${name}`, (p) => removePlaced(p, sound.id));
             }}
           >
-            Take away
+            Remove
           </Button>
         </Box>
       </Box>

@@ -242,7 +242,7 @@ function ChosenSpeed({ hand, place, onGone }: { hand: HandRamp; place: number; o
             onGone();
           }}
         >
-          Take away
+          Remove
         </Button>
       )}
     </Box>

@@ -79,7 +79,7 @@ export const MarkFlags = memo(function MarkFlags({ clipId, marks, clipFrames, so
             position: 'absolute',
             left: -8,
             top: 2,
-            height: 22,
+            height: 24,
             border: 0,
             p: 0,
             pl: '20px',
