@@ -25,6 +25,40 @@ async function twoClips(page: Page): Promise<void> {
   await expect(length(page)).toContainText('60 f');
 }
 
+test('the finder does what is found: by what it is called elsewhere, by part of a name; says why it cannot', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('bframes'));
+  await setSpan(page, 0, 30);
+  const find = async (typed: string) => {
+    await page.keyboard.press('Control+k');
+    await expect(page.getByRole('combobox', { name: 'Find' })).toBeFocused();
+    await page.keyboard.type(typed);
+  };
+  const option = (name: RegExp) => page.getByRole('option', { name });
+  await find('ping-pong');
+  await expect(option(/^Boomerang/)).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Boomerang: Round trips')).toBeVisible();
+  await expect(length(page)).toContainText('60 f');
+  // A setting opens where it is set, and has the focus; a command is done.
+  await find('in-between');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('In-between frames', { exact: true })).toBeFocused();
+  await find('safe areas');
+  await option(/^Safe areas/).click();
+  await expect(page.getByRole('img', { name: 'Safe areas' })).toBeVisible();
+  await find('redo');
+  await expect(option(/^Redo.*Nothing to redo/)).toHaveAttribute('aria-disabled', 'true');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog', { name: 'Find' })).toHaveCount(0);
+  // In another view there is what that has.
+  await page.getByRole('link', { name: 'Beats' }).click();
+  await find('weave');
+  await page.keyboard.press('Enter');
+  await expect(page).not.toHaveURL(/beats/);
+});
+
 test('keys work on what is under the playhead, whichever clip the strip shows', async ({ page }) => {
   await twoClips(page);
   // The strip shows the second clip; the playhead is in the first piece.

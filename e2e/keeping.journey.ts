@@ -1,7 +1,18 @@
 /** What is kept: the steps of the history, where one was, two versions, and the views over a reload. */
 import type { Page } from '@playwright/test';
 import { codedClip } from './coded-clips';
-import { addBoomerang, addLook, enter, expect, offerLooks, setSpan, startWith, test } from './journey';
+import {
+  addBoomerang,
+  addLook,
+  enter,
+  expect,
+  fromMenu,
+  offerLooks,
+  removeCard,
+  setSpan,
+  startWith,
+  test,
+} from './journey';
 import { goTo, withClicks } from './music-hands';
 
 const length = (page: Page) => page.getByTestId('length');
@@ -81,7 +92,7 @@ test('what is taken away leaves its neighbour selected; undo goes back to where 
   const pieceName = page.locator('[aria-label="Piece"]').locator('xpath=preceding-sibling::*[1]');
   await expect(pieceName).toHaveText('vp9-30.webm');
   await page.keyboard.press('3');
-  await page.getByRole('button', { name: 'Remove the piece' }).click();
+  await fromMenu(page, 'the piece', 'Remove the piece');
   await expect(pieceName).toHaveText('bframes-30.mp4');
   await page.keyboard.press('1');
   await undo(page);
@@ -91,14 +102,15 @@ test('what is taken away leaves its neighbour selected; undo goes back to where 
   await page.keyboard.press('1');
   for (const move of ['Hold', 'Step'])
     await page.getByRole('button', { name: new RegExp(`^Add ${move}`) }).click();
-  await page.getByRole('button', { name: 'Take Hold away' }).focus();
-  await page.keyboard.press('Enter');
+  await removeCard(page, 'Hold');
   await expect(page.getByRole('group', { name: 'Step', exact: true })).toBeFocused();
   await offerLooks(page);
   for (const look of ['Flash', 'Split']) await addLook(page, look);
-  await page.getByRole('button', { name: 'Take Split away' }).focus();
-  await page.keyboard.press('Enter');
+  await removeCard(page, 'Split');
   await expect(page.locator('[data-card]:focus')).toHaveCount(1);
+  // By its key, too.
+  await page.keyboard.press('Delete');
+  await expect(page.getByText('Flash is removed.')).toBeVisible();
 });
 
 test('versions A and B are what their letters say, after undo, redo and a reload', async ({ page }) => {

@@ -139,7 +139,7 @@ test('a driver’s keys are dragged in its lane, to joins and in value; V offers
   await page.getByLabel('Punch: Zoom moves').selectOption('keys');
   await page.keyboard.press('Escape');
   // By keys: the second one from frame 30 on, and more.
-  const second = page.getByRole('slider', { name: 'Punch: Zoom, key 2' });
+  const second = page.getByRole('slider', { name: 'Punch: Zoom, keyframe 2' });
   await expect(second).toHaveAttribute('aria-valuenow', '30');
   const valueOf = async () => Number((await second.getAttribute('aria-valuetext'))!.split(', ')[1]);
   const before = await valueOf();

@@ -1,11 +1,20 @@
 /** `npm run screenshots`: one current picture of each main view, from the demo, into docs/screenshots. */
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { enter, expect, removeCard } from './journey';
+import { WEAVE, enter, expect, fromMenu, openCard, removeCard } from './journey';
 import { openDemo, openStage } from './stage';
 
 const folder = join(import.meta.dirname, '..', 'docs', 'screenshots');
-/** The forms of the lower half, each with something made by hand in it, taken back afterwards. */
+/** Clicks on the result strip, at a share of its width. */
+async function onResult(page: Page, share: number): Promise<void> {
+  const end = (await page
+    .getByRole('slider', { name: /^End of segment/ })
+    .first()
+    .boundingBox())!;
+  await page.mouse.click(WEAVE * share, end.y + end.height / 2);
+}
+
+/** The forms of the weave, each with something made by hand in it, taken back afterwards. */
 async function byHand(page: Page, shoot: (name: string) => Promise<unknown>): Promise<void> {
   const value = async (label: string, text: string) => {
     await enter(page, label, text);
@@ -19,17 +28,17 @@ async function byHand(page: Page, shoot: (name: string) => Promise<unknown>): Pr
   await page.getByRole('slider', { name: 'Point 4', exact: true }).focus();
   await page.keyboard.press('Shift+ArrowDown');
   await page.keyboard.press('Shift+ArrowDown');
-  await page.mouse.move(880, 640);
+  await page.mouse.move(640, 250);
   await page.waitForTimeout(900);
   await shoot('curve');
   await removeCard(page, 'Curve');
   await page.getByRole('button', { name: 'Speeds', exact: true }).click();
-  await page.mouse.dblclick(520, 560);
-  await page.mouse.dblclick(900, 560);
+  await page.mouse.dblclick(400, 600);
+  await page.mouse.dblclick(690, 600);
   await page.getByRole('slider', { name: 'Speed 2, percent' }).focus();
   await value('Change of speed: percent', '250');
   await value('Change of speed: ends after', '14');
-  await page.mouse.move(640, 640);
+  await page.mouse.move(480, 440);
   await page.waitForTimeout(900);
   await shoot('speed');
   await removeCard(page, 'Ramp');
@@ -44,7 +53,7 @@ async function byHand(page: Page, shoot: (name: string) => Promise<unknown>): Pr
   await page.mouse.move(640, 250);
   await page.waitForTimeout(2600);
   await shoot('steps');
-  await page.getByRole('button', { name: 'Variations of Pattern' }).click();
+  await fromMenu(page, 'Pattern', /^Variations/);
   await page.getByRole('slider', { name: 'How wild' }).waitFor();
   await page.waitForTimeout(4000);
   await shoot('variations');
@@ -62,7 +71,7 @@ const stage = await openStage();
 try {
   const { page } = await stage.newPage();
   const shoot = (name: string) => page.screenshot({ path: join(folder, `${name}.png`) });
-  await page.locator('[data-loops=dressed]').waitFor({ timeout: 60_000 });
+  await expect(page.locator('[data-loops=dressed]')).toHaveCount(4, { timeout: 90_000 });
   await page.waitForTimeout(900);
   await shoot('welcome');
   await openDemo(page);
@@ -73,7 +82,7 @@ try {
   await page.keyboard.press('Space');
   await page.waitForTimeout(3600);
   await page.keyboard.press('Space');
-  await page.mouse.move(640, 500);
+  await page.mouse.move(480, 440);
   await page.waitForTimeout(800);
   await shoot('bench');
   await byHand(page, shoot);
@@ -87,7 +96,7 @@ try {
   await shoot('render');
   await page.getByRole('link', { name: 'To the shelf' }).click();
   await page.waitForTimeout(1200);
-  await page.locator('[data-loops=dressed]').waitFor({ timeout: 60_000 });
+  await page.locator('[data-loops=dressed]').first().waitFor({ timeout: 60_000 });
   await page.waitForTimeout(900);
   await shoot('shelf');
   await page.getByRole('button', { name: 'Open Lamplighter, looks' }).click();
@@ -96,13 +105,13 @@ try {
   for (let i = 0; i < 6; i++) await page.keyboard.press('Shift+ArrowRight');
   for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');
   await page.getByRole('button', { name: /^Split, .*: open its values/ }).click();
-  await page.mouse.move(640, 440);
+  await page.mouse.move(480, 440);
   await page.waitForTimeout(9000);
   await shoot('looks');
-  await page.mouse.click(480, 655);
+  await onResult(page, 480 / 1280);
   await page.waitForTimeout(1500);
   await page.getByRole('button', { name: /^Outline, .*: open its values/ }).click();
-  await page.mouse.move(640, 440);
+  await page.mouse.move(480, 440);
   await page.waitForTimeout(1500);
   await page.getByRole('button', { name: 'What moves Outline: Glow' }).click();
   await page.waitForTimeout(4000);
@@ -113,9 +122,9 @@ try {
   await page.getByRole('button', { name: 'Open Lamplighter, in between' }).click();
   await page.waitForTimeout(9000);
   // The lantern flies, along its motion and with copies behind it.
-  await page.mouse.click(738, 755);
+  await onResult(page, 738 / 1280);
   await page.waitForTimeout(12_000);
-  await page.mouse.move(640, 440);
+  await page.mouse.move(480, 440);
   await page.waitForTimeout(1000);
   await shoot('flow');
   await page.getByRole('button', { name: 'Moves', exact: true }).click();
@@ -124,20 +133,20 @@ try {
   await page.getByRole('button', { name: 'Open Lamplighter, held and carried' }).click();
   await page.waitForTimeout(6000);
   // A tinted copy's region, carried by the drummer's head, on the picture.
-  await page.mouse.click(716, 755);
-  await page.getByRole('button', { name: 'Tint: its values' }).first().click();
+  await onResult(page, 716 / 1280);
+  await openCard(page, 'Tint');
   await page.getByRole('button', { name: 'Edit on the picture' }).click();
-  await page.mouse.move(640, 440);
+  await page.mouse.move(480, 440);
   await page.waitForTimeout(4000);
   await shoot('region');
   await page.keyboard.press('Escape');
   // The runner's trail behind the post, with the burst of lines over it.
-  await page.mouse.click(1130, 755);
+  await onResult(page, 1130 / 1280);
   await page.getByRole('button', { name: 'Looks', exact: true }).click();
   await page.getByRole('button', { name: /^Add Overlay\./ }).click();
   await page.getByLabel('Overlay: Picture of', { exact: true }).selectOption('ours leak.webm');
   await page.getByRole('button', { name: 'Place it on the picture' }).waitFor();
-  await page.mouse.move(640, 440);
+  await page.mouse.move(480, 440);
   await page.waitForTimeout(9000);
   await shoot('overlay');
   await removeCard(page, 'Overlay');
@@ -146,10 +155,10 @@ try {
   await page.waitForTimeout(1200);
   await page.getByRole('button', { name: 'Open Lamplighter, thirty seconds' }).click();
   await page.waitForTimeout(13_000);
-  await page.mouse.click(760, 715);
+  await onResult(page, 760 / 1280);
   await page.waitForTimeout(1500);
   await page.keyboard.press('Shift+B');
-  await page.mouse.move(640, 440);
+  await page.mouse.move(480, 440);
   // The notice of the looped bars goes.
   await page.waitForTimeout(6000);
   await shoot('on-the-music');
@@ -176,17 +185,17 @@ try {
   await page.waitForTimeout(1200);
   await page.getByRole('button', { name: 'Open Lamplighter, every move' }).click();
   await page.waitForTimeout(9000);
-  await page.mouse.click(990, 760);
+  await onResult(page, 990 / 1280);
   await page.waitForTimeout(2500);
-  await page.mouse.move(990, 640);
+  await page.mouse.move(740, 610);
   await page.waitForTimeout(600);
   await shoot('every-move');
   await page.getByRole('link', { name: 'To the shelf' }).click();
   await page.getByRole('button', { name: 'Open Lamplighter, the drum', exact: true }).click();
   await page.getByRole('button', { name: 'Recipes', exact: true }).click();
-  await page.locator('[data-loops=dressed]').waitFor({ timeout: 60_000 });
+  await page.locator('[data-loops=dressed]').first().waitFor({ timeout: 60_000 });
   await page.getByRole('button', { name: /^Put on Colours split on the way back/ }).click();
-  await page.mouse.move(640, 640);
+  await page.mouse.move(480, 440);
   await page.waitForTimeout(2600);
   await page.keyboard.press('k');
   // The notice of what was put on goes.

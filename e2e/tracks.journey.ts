@@ -198,7 +198,7 @@ test('an ellipse follows a subject over 60 frames, put right three times; lost i
   await hands.key('Escape');
   // What used it says that it is gone, and undo brings it back.
   await page.getByRole('button', { name: 'Tracks', exact: true }).click();
-  await page.getByRole('button', { name: 'Take point 1 away' }).click();
+  await page.getByRole('button', { name: 'Remove point 1' }).click();
   await page.keyboard.press('Escape');
   await expect(page.getByText(/The track that carried its region is gone/)).toBeVisible();
   await page.keyboard.press('Control+z');

@@ -45,6 +45,19 @@ describe('where a look applies', () => {
     ['held parts, of which there are none', [{ kind: 'way', way: 'held' }], []],
   ])('%s', (_, all, frames) => expect(framesIn(scope(...all))).toEqual(frames));
 
+  it('where one of several conditions is enough, any of them is; said with "or"', () => {
+    const parts = [
+      { kind: 'range', from: 10, to: 13 },
+      { kind: 'range', from: 50, to: 52, not: false },
+    ];
+    const either = ScopeSchema.parse({ all: parts, either: true });
+    expect(framesIn(either)).toEqual([10, 11, 12, 50, 51]);
+    expect(framesIn(ScopeSchema.parse({ all: parts }))).toEqual([]);
+    // Without conditions it is everywhere, whichever way they would be joined.
+    expect(framesIn(ScopeSchema.parse({ either: true }))).toHaveLength(facts.frames);
+    expect(scopeWords(either)).toBe('frames 10 to 13 or frames 50 to 52');
+  });
+
   it('around turns without a loop does not reach over the ends', () => {
     const alone = factsOfPiece(thereAndBack.pieces[0]!.compiled, false);
     expect(framesIn(scope({ kind: 'turns', before: 2, after: 2 }), alone)).toEqual(row(58, 61));

@@ -1,7 +1,7 @@
 import type { Field } from '@skipback/core/moves/move';
 import { type ChainStep, moveById, valuesOf } from '@skipback/core/moves/registry';
 import { beatsText } from '@skipback/core/places/beats-text';
-import { isInBeats, isPlace } from '@skipback/core/places/place';
+import { type Place, isInBeats, isPlace } from '@skipback/core/places/place';
 import { type Telling, placeText, segmentText } from '@skipback/core/places/words';
 import { percentText } from '@skipback/core/time/entry';
 
@@ -11,7 +11,7 @@ const MOST = 3;
 function told(field: Field<Record<string, unknown>>, value: unknown, telling: Telling): string {
   if (field.kind === 'choice') return field.options.find((o) => o.value === value)?.label ?? String(value);
   if (field.kind === 'text') return field.summary(value, telling);
-  if (isPlace(value) && typeof value !== 'number') return placeText(value, telling);
+  if (isPlace(value) || field.kind === 'place') return placeText(value as Place, telling);
   if (isInBeats(value)) return beatsText(value);
   const n = Number(value);
   if (field.kind === 'percent')

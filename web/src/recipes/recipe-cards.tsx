@@ -32,6 +32,8 @@ interface Props {
   /** The most they take of the height, as CSS has it; they scroll where there are more. */
   readonly mostHeight?: string;
   readonly disabled?: boolean;
+  /** All loops move. */
+  onMoving?(): void;
   onPick(listed: ListedRecipe): void;
   /** The pointer rests on one, or on none any more. */
   onRest?(listed: ListedRecipe | undefined): void;
@@ -47,12 +49,17 @@ export function RecipeCards({
   columns,
   mostHeight,
   disabled = false,
+  onMoving,
   onPick,
   onRest,
   more,
 }: Props) {
   const group = useRef<HTMLDivElement>(null);
   const { state, pictures, previews } = useLoops(group, recipes, on, projectWidth);
+  useEffect(() => {
+    if (state !== 'waits') onMoving?.();
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once it moves
+  }, [state]);
   const shape = pictures?.[0] ? pictures[0].height / pictures[0].width : 9 / 16;
   const groups = GROUPS.map(([id, words]) => ({ id, words, listed: recipes.filter((r) => r.group === id) }));
   return (

@@ -5,12 +5,13 @@ import { compilePiece } from '@skipback/core/project/compile';
 import { formatFor, newPiece, newProject } from '@skipback/core/project/new-project';
 import { putOn } from '@skipback/core/project/recipe-actions';
 import type { Clip, Project } from '@skipback/core/project/schema';
+import { MOVE_GROUPS, type MoveGroup } from '@skipback/core/moves/move';
 import { importClient } from '@skipback/media/import/import-client';
 import { type ProjectRecord, database } from '@skipback/media/storage/database';
 import { mediaFile } from '@skipback/media/storage/media-files';
 import { Said } from '@skipback/media/worker-client';
 import { useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { compileWith } from '../state/compiled';
 import { freshId } from '../state/ids';
 import { clipOf, storeMedia } from '../state/import-files';
@@ -23,10 +24,16 @@ import { type ListedRecipe, useRecipes } from './own-recipes';
 import type { ShownOn } from './previews';
 import { RecipeCards } from './recipe-cards';
 
-/** The demo's clip that recipes are shown on where there is no own one. */
-const DEMO_CLIP = 'lantern.mp4';
+/** The demo's clip that recipes are shown on where there is no own one, by what they are for. */
+const DEMO_CLIPS: Record<MoveGroup, string> = {
+  there: 'lantern.mp4',
+  stop: 'drummer.mp4',
+  pace: 'tram.webm',
+  music: 'pinwheels.webm',
+  hand: 'tea.mp4',
+};
 
-/** The newest project's clip, if it can be read; else one of the demo's. */
+/** The newest project's clip, if there is one that can be read. */
 async function clipToShow(
   projects: readonly ProjectRecord[],
   signal: AbortSignal,
@@ -39,20 +46,25 @@ async function clipToShow(
       : [undefined, undefined];
     if (clip && record && file && frameCount(record.facts.table) > 1) return loadedOf(clip, record, file);
   }
-  const response = await fetch(`/demo/media/${DEMO_CLIP}`);
+  return null;
+}
+
+async function demoClip(name: string, signal: AbortSignal): Promise<LoadedClip | null> {
+  if (!(await rested(signal))) return null;
+  const response = await fetch(`/demo/media/${name}`);
   if (!response.ok) return null;
-  const file = new File([await response.blob()], DEMO_CLIP, { type: 'video/mp4' });
+  const file = new File([await response.blob()], name, { type: `video/${name.split('.')[1]}` });
   const inspection = await importClient.inspect(file, file.name);
   if (!inspection.ok) return null;
   const record = {
-    id: 'demo',
+    id: `demo ${name}`,
     name: file.name,
     bytes: file.size,
     fingerprint: '',
     facts: inspection.facts,
     thumbnails: null,
   };
-  return loadedOf(clipOf('demo', file.name), record, file);
+  return loadedOf(clipOf(record.id, file.name), record, file);
 }
 
 const loadedOf = (clip: Clip, record: LoadedClip['record'], file: File): LoadedClip => ({
@@ -93,18 +105,9 @@ interface Props {
   onStart(work: () => Promise<string>): void;
 }
 
-/** Every recipe, moving on the newest own clip or on the demo's: pressing one starts a project with it. */
-export function ShelfGallery({ projects, columns, disabled, onStart }: Props) {
-  const recipes = useRecipes();
-  const newest = projects.slice(0, 3).map((p) => p.id);
-  const { data: clip } = useQuery({
-    queryKey: ['shown on the shelf', newest],
-    queryFn: ({ signal }) => clipToShow(projects, signal),
-    // What is being fetched for a project comes first.
-    enabled: !disabled,
-    gcTime: 0,
-  });
-  const on = useMemo((): ShownOn | undefined => {
+/** A clip as a piece that recipes are shown on. */
+function useShownOn(clip: LoadedClip | null | undefined): ShownOn | undefined {
+  return useMemo(() => {
     if (!clip) return undefined;
     const { record } = clip;
     const project = projectOf('', clip, record.id);
@@ -115,19 +118,91 @@ export function ShelfGallery({ projects, columns, disabled, onStart }: Props) {
       piece: compilePiece(piece, clip.clip, record.facts.table, project.rate, undefined, sizes),
     };
   }, [clip]);
+}
+
+/** Every recipe, moving on the newest own clip, or each on the demo's that suits it: clicking one starts a project with it. */
+export function ShelfGallery({ projects, columns, disabled, onStart }: Props) {
+  const recipes = useRecipes();
+  const newest = projects.slice(0, 3).map((p) => p.id);
+  const { data: own } = useQuery({
+    queryKey: ['shown on the shelf', newest],
+    queryFn: ({ signal }) => clipToShow(projects, signal),
+    // What is being fetched for a project comes first.
+    enabled: !disabled,
+    gcTime: 0,
+  });
+  // One after the other: the first are seen first.
+  const [moving, setMoving] = useState(0);
+  const groups = useMemo(
+    () =>
+      (Object.keys(MOVE_GROUPS) as MoveGroup[])
+        // Own ones stand with the first.
+        .map((group, i) => ({
+          group,
+          recipes: recipes.filter((r) => r.group === group || (i === 0 && r.own)),
+        }))
+        .filter((g) => g.recipes.length > 0),
+    [recipes],
+  );
   return (
     <Box component="section" aria-label="Start from a recipe">
       <Box sx={{ color: colors.quiet, fontSize: 13, mb: 1 }}>
-        Click a recipe to start with it{clip ? `, here on ${clip.clip.name}` : ''}.
+        Click a recipe to start with it{own ? `, here on ${own.clip.name}` : ''}.
       </Box>
-      <RecipeCards
-        recipes={recipes}
-        on={disabled ? undefined : on}
-        projectWidth={on?.piece.sizes?.frame.width ?? 1280}
-        columns={columns}
-        disabled={disabled || !clip}
-        onPick={(listed) => clip && onStart(() => startWithRecipe(listed, clip))}
-      />
+      {own === null ? (
+        groups.map(({ group, recipes: some }, i) => (
+          <OnDemoClip
+            key={group}
+            name={DEMO_CLIPS[group]}
+            recipes={some}
+            columns={columns}
+            disabled={disabled}
+            waits={i > moving}
+            onMoving={() => setMoving((n) => Math.max(n, i + 1))}
+            onStart={onStart}
+          />
+        ))
+      ) : (
+        <OnClip {...{ recipes, columns, disabled, onStart }} clip={own} />
+      )}
     </Box>
+  );
+}
+
+interface OnProps extends Pick<Props, 'columns' | 'disabled' | 'onStart'> {
+  readonly recipes: readonly ListedRecipe[];
+  readonly onMoving?: () => void;
+}
+
+/** Recipes on a clip of the demo, once it is their turn. */
+function OnDemoClip({ name, waits, ...props }: OnProps & { readonly name: string; readonly waits: boolean }) {
+  const { data: clip } = useQuery({
+    queryKey: ['demo clip', name],
+    queryFn: ({ signal }) => demoClip(name, signal),
+    enabled: !props.disabled && !waits,
+    gcTime: 0,
+  });
+  return <OnClip clip={clip} {...props} />;
+}
+
+function OnClip({
+  clip,
+  recipes,
+  columns,
+  disabled,
+  onMoving,
+  onStart,
+}: OnProps & { readonly clip: LoadedClip | null | undefined }) {
+  const on = useShownOn(clip);
+  return (
+    <RecipeCards
+      recipes={recipes}
+      on={disabled ? undefined : on}
+      projectWidth={on?.piece.sizes?.frame.width ?? 1280}
+      columns={columns}
+      disabled={disabled || !clip}
+      {...(onMoving && { onMoving })}
+      onPick={(listed) => clip && onStart(() => startWithRecipe(listed, clip))}
+    />
   );
 }

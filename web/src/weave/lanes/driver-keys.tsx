@@ -207,7 +207,7 @@ function Handles({
             {...drag(what)}
             role="slider"
             tabIndex={0}
-            aria-label={`${name}, key ${place + 1}${froms.length > 1 ? `, from frame ${from}` : ''}`}
+            aria-label={`${name}, keyframe ${place + 1}${froms.length > 1 ? `, from frame ${from}` : ''}`}
             aria-valuenow={what.at - from}
             aria-valuemin={0}
             aria-valuemax={10_000_000}

@@ -203,7 +203,7 @@ export function LookNames({
     return (
       <ButtonBase
         key={id}
-        aria-label={`${name}, ${words}: open its values`}
+        aria-label={`${driven ? `${name}: ${driven.label}` : name}, ${words}: open its values`}
         title={`${name}: ${words}`}
         onPointerDown={(event) => event.stopPropagation()}
         onClick={() => select({ lookId: id, selectedLast: 'look' })}
