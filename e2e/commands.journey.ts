@@ -36,11 +36,11 @@ test('the finder does what is found: by what it is called elsewhere, by part of 
     await page.keyboard.type(typed);
   };
   const option = (name: RegExp) => page.getByRole('option', { name });
-  await find('ping-pong');
+  await find('boomer');
   await expect(option(/^Boomerang/)).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(page.getByLabel('Boomerang: Round trips')).toBeVisible();
-  await expect(length(page)).toContainText('60 f');
+  await expect(length(page)).toContainText('116 f');
   // A setting opens where it is set, and has the focus; a command is done.
   await find('in-between');
   await page.keyboard.press('Enter');

@@ -62,8 +62,8 @@ test('a flash on the first frames of backward parts is there and nowhere else, a
   await page.keyboard.press('Escape');
   await openCard(page, 'Flash');
   await condition(page, 'Flash', 'last', { frames: '2', way: 'backward' });
-  await expect(page.getByText(/^Loop closes/).first()).toBeVisible();
   await all.click();
+  await expect(page.getByRole('group', { name: 'Checks' }).getByText('Loop closes')).toBeVisible();
   await expect(page.getByTestId('seam')).toHaveText(/^loop match [\d.]+, with looks [\d.]+$/);
   const [plain, treated] = (await page.getByTestId('seam').textContent())!.match(/[\d.]+/g)!.map(Number);
   expect(plain).toBeLessThan(2.5);
@@ -174,7 +174,7 @@ test('a driver’s keys are dragged in its lane, to joins and in value; V offers
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('slider', { name: /^Punch: Zoom, key/ })).toHaveCount(2);
 
-  await page.getByRole('button', { name: 'Punch: its values' }).click();
+  await openCard(page, 'Punch');
   await page.keyboard.press('v');
   const sheet = page.getByRole('dialog', { name: 'Variations of Punch' });
   await expect(sheet.getByRole('group', { name: 'Variations' }).getByRole('button')).toHaveCount(9);

@@ -8,6 +8,7 @@ import {
   enter,
   expect,
   offerLooks,
+  openCard,
   render,
   setSpan,
   startWith,
@@ -91,7 +92,7 @@ test('a picture with transparency lies on as it is, where it is put; one that is
   await page.getByRole('link', { name: 'Weave' }).click();
   const grey = join(WORK, 'grey.png');
   await run('ffmpeg', ['-y', '-f', 'lavfi', '-i', 'color=c=0xa0a0a0:s=40x20', '-frames:v', '1', grey]);
-  await page.getByRole('button', { name: 'Overlay: its values' }).click();
+  await openCard(page, 'Overlay');
   await bringIn(page, 'Overlay: Picture of', grey);
   // Taken hold of on the picture, it snaps back to the middle; arrows nudge it; Enter accepts, Escape leaves.
   await page.getByRole('button', { name: 'Place it on the picture' }).click();
@@ -227,7 +228,7 @@ test('the stretch that is spooled gets tape, a sign and its sound in three press
   await offerLooks(page);
   let presses = 0;
   for (const name of ['Worn tape', 'Sign']) {
-    await addLook(page, name);
+    await page.getByRole('button', { name: new RegExp(`^Add ${name}\\.`) }).click();
     presses++;
     await expect(
       page.getByRole('button', { name: `Where ${name} applies: faster than 400 %` }),

@@ -1,7 +1,19 @@
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { WORK, codedClip, readNumbers } from './coded-clips';
-import { down, enter, expect, removeCard, render, setSpan, startWith, test, up, WEAVE } from './journey';
+import {
+  down,
+  enter,
+  expect,
+  openCard,
+  removeCard,
+  render,
+  setSpan,
+  startWith,
+  test,
+  up,
+  WEAVE,
+} from './journey';
 import { BEATS, RATE, goTo, withClicks } from './music-hands';
 
 const length = (page: Page) => page.getByTestId('length');
@@ -168,6 +180,7 @@ test('turns on the beats, each as soft as it is to be, follow the song; an end d
   await page.getByRole('slider', { name: 'End of segment 1, result frame' }).focus();
   await page.keyboard.press('Shift+ArrowRight');
   await page.keyboard.press('Shift+ArrowRight');
+  await openCard(page, 'Speed');
   await expect(page.getByLabel('Speed: Speed')).toHaveValue('50 %');
   await enter(page, 'Span out', '30');
   await expect(length(page)).toContainText(`${bounced + 60} f`);

@@ -68,9 +68,9 @@ test('loops, pace and stops, each in a handful of presses', async ({ page }) => 
   await fresh(page);
   hand = begin('fast-slow-fast, pulsing wandering outline, bursts of blur, a key slid', 11);
   await hand.recipe('Fast, slow, fast, outlined');
-  await hand.button('What moves Outline: Aside');
-  await hand.choose('Outline: Aside moves', 'keys');
-  await hand.type('Outline: Aside, keyframe 2 at', '12');
+  await hand.button('What moves Outline: Own shift across');
+  await hand.choose('Outline: Own shift across moves', 'keys');
+  await hand.type('Outline: Own shift across, keyframe 2 at', '12');
   hand.done();
 
   await fresh(page);
@@ -161,7 +161,7 @@ test('on the music, and on what is tracked', async ({ page }) => {
   await hand.key('t');
   hand.count++;
   await page.getByTestId('choose-place').click({ position: { x: 300, y: 200 } });
-  await expect(page.getByText(/tracked over|lost/).first()).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/tracked over|nothing to hold on to/).first()).toBeVisible({ timeout: 30_000 });
   await page.keyboard.press('Escape');
   await hand.recipe('Locked out and back');
   hand.done();

@@ -36,7 +36,7 @@ export class Presses {
 
   async type(label: string, value: string): Promise<void> {
     this.count++;
-    const field = this.page.getByLabel(label, { exact: true });
+    const field = this.page.getByLabel(label, { exact: true }).and(this.page.locator('input, textarea'));
     await field.fill(value);
     await field.press('Enter');
   }

@@ -13,6 +13,7 @@ test('from the first page to a loop of an own clip: two presses, in a few second
   // The press on "Choose a video" opens the browser's own dialog; the file is what it gives.
   await page.getByLabel('Choose videos or a project file').setInputFiles(await codedClip('bframes'));
   await page.waitForURL(/project/);
+  await expect(page.getByLabel('Span in', { exact: true })).toBeVisible();
   await expect(recipes(page)).toHaveAttribute('data-loops', /moving|dressed/, { timeout: 20_000 });
   const moving = Date.now() - began;
   await recipes(page)
@@ -86,7 +87,7 @@ test('a recipe goes out as a file and comes in again; what is none, or hostile, 
   const card = recipes(page).getByRole('button', { name: /^Put on Torn </ });
   await expect(card).toContainText('Torn <b>sign</b>');
   const more = async (item: string) => {
-    await page.getByRole('button', { name: /^More for Torn/ }).click();
+    await page.getByRole('button', { name: /^More for Torn </ }).click();
     await page.getByRole('menuitem', { name: item }).click();
   };
   const download = page.waitForEvent('download');

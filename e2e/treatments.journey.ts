@@ -21,7 +21,7 @@ const EACH = 1;
 
 /** Brings the picture on the bench to the project's own size. */
 async function pictureAtFullSize(page: Page): Promise<void> {
-  for (let height = 780; height < 1100; height++) {
+  for (let height = 700; height < 1100; height++) {
     await page.setViewportSize({ width: 1400, height });
     // Until the page has been laid out anew.
     await page.evaluate(async () => {

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { codedClip } from './coded-clips';
-import { addBoomerang, enter, expect, setSpan, startWith, test } from './journey';
+import { addBoomerang, enter, expect, fromMenu, setSpan, startWith, test } from './journey';
 
 const length = (page: Page) => page.getByTestId('length');
 
@@ -22,7 +22,7 @@ test('variations play in a sheet; the one picked is one step of undo', async ({ 
   await startWith(page, await codedClip('bframes'));
   await setSpan(page, 100, 160);
   await addBoomerang(page, { trips: 2, back: '100', turn: 'once' });
-  await page.getByRole('button', { name: 'Variations of Boomerang' }).click();
+  await fromMenu(page, 'Boomerang', /^Variations/);
   const sheet = page.getByRole('group', { name: 'Variations', exact: true });
   await expect(sheet.getByRole('button')).toHaveCount(9);
   const words = () => sheet.getByRole('button').nth(3).textContent();

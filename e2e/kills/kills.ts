@@ -202,7 +202,10 @@ export class Victim {
       faults.push('something is said to be damaged');
     faults.push(...(await page.evaluate(looksWrong)));
     // What waited in the queue is offered, and not gone on with by itself; it is taken out for the next time.
-    for (const remove of await page.getByRole('button', { name: /^Take .* out|^Remove / }).all())
+    for (const remove of await page
+      .getByRole('group', { name: 'Queue' })
+      .getByRole('button', { name: /^Remove / })
+      .all())
       await remove.click({ timeout: 1000 }).catch(() => undefined);
     return faults;
   }

@@ -10,6 +10,7 @@ import { segmentText } from '@skipback/core/places/words';
 import { removeStep, setZone, switchStep } from '@skipback/core/project/actions';
 import type { Rational } from '@skipback/core/time/rational';
 import { Fragment, type ReactNode, useState } from 'react';
+import { Line } from '../parts/line';
 import { NoticeLine } from '../parts/notice-line';
 import { SortedCard } from '../parts/sorted-list';
 import { PlaceField } from '../parts/place-field';
@@ -111,63 +112,64 @@ export function StepCard({
         )
       }
     >
-      {move?.fields
-        .filter((f) => f.when?.(valuesOf(step), step.zone !== undefined) ?? true)
-        .map((field) =>
-          field.kind === 'text' ? (
-            <List
-              key={field.key}
-              name={name}
-              label={field.label}
-              on={step.on}
-              summary={field.summary(valuesOf(step)[field.key], words.telling)}
-              byHand={field.byHand}
-            >
-              <FieldEditor
-                pieceId={pieceId}
-                step={step}
+      <Box sx={{ opacity: step.on ? 1 : 0.55 }}>
+        {move?.fields
+          .filter((f) => f.when?.(valuesOf(step), step.zone !== undefined) ?? true)
+          .map((field) =>
+            field.kind === 'text' ? (
+              <List
+                key={field.key}
                 name={name}
-                field={field}
-                rate={rate}
-                lasts={lasts}
-              />
-            </List>
-          ) : (
-            <Line key={field.key} label={field.label} on={step.on}>
-              <FieldEditor
-                pieceId={pieceId}
-                step={step}
-                name={name}
-                field={field}
-                rate={rate}
-                lasts={lasts}
-              />
-            </Line>
-          ),
-        )}
-      {zone && 'segment' in zone && (
-        <Line label="Only" on={step.on}>
-          <Box sx={{ fontSize: 13 }}>{segmentText(zone.segment, words.telling)}</Box>
-        </Line>
-      )}
-      {zone && 'from' in zone && (
-        <Line label="Only" on={step.on}>
-          <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center' }}>
-            {(['from', 'to'] as const).map((edge) => (
-              <Fragment key={edge}>
-                {edge === 'to' && 'to'}
-                <PlaceField
-                  label={`${name}: zone ${edge}`}
-                  value={zone[edge]}
+                label={field.label}
+                summary={field.summary(valuesOf(step)[field.key], words.telling)}
+                byHand={field.byHand}
+              >
+                <FieldEditor
                   pieceId={pieceId}
-                  width={typeof zone[edge] === 'number' ? 52 : 96}
-                  onChange={zoneEdge(edge)}
+                  step={step}
+                  name={name}
+                  field={field}
+                  rate={rate}
+                  lasts={lasts}
                 />
-              </Fragment>
-            ))}
-          </Box>
-        </Line>
-      )}
+              </List>
+            ) : (
+              <Line key={field.key} label={field.label}>
+                <FieldEditor
+                  pieceId={pieceId}
+                  step={step}
+                  name={name}
+                  field={field}
+                  rate={rate}
+                  lasts={lasts}
+                />
+              </Line>
+            ),
+          )}
+        {zone && 'segment' in zone && (
+          <Line label="Only">
+            <Box sx={{ fontSize: 13 }}>{segmentText(zone.segment, words.telling)}</Box>
+          </Line>
+        )}
+        {zone && 'from' in zone && (
+          <Line label="Only">
+            <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center' }}>
+              {(['from', 'to'] as const).map((edge) => (
+                <Fragment key={edge}>
+                  {edge === 'to' && 'to'}
+                  <PlaceField
+                    label={`${name}: zone ${edge}`}
+                    value={zone[edge]}
+                    pieceId={pieceId}
+                    width={typeof zone[edge] === 'number' ? 52 : 96}
+                    onChange={zoneEdge(edge)}
+                  />
+                </Fragment>
+              ))}
+            </Box>
+          </Line>
+        )}
+      </Box>
     </SortedCard>
   );
 }
@@ -183,21 +185,19 @@ function lengthsIn({ incoming, outgoing, zone }: AppliedStep): { before: number;
 function List({
   name,
   label,
-  on,
   summary,
   byHand,
   children,
 }: {
   name: string;
   label: string;
-  on: boolean;
   summary: string;
   byHand: 'curve' | 'speed' | 'grid' | undefined;
   children: ReactNode;
 }) {
   const [typed, setTyped] = useState(false);
   return (
-    <Box sx={{ opacity: on ? 1 : 0.55, py: 0.25 }}>
+    <Box sx={{ py: 0.25 }}>
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1.5 }}>
         <Box sx={{ color: colors.quiet, flex: 1 }}>{label}</Box>
         {byHand && <Way onPress={() => setOpen({ mode: byHand })}>by hand</Way>}
@@ -232,23 +232,5 @@ function Way({
     >
       {children}
     </ButtonBase>
-  );
-}
-
-function Line({ label, on, children }: { label: string; on: boolean; children: ReactNode }) {
-  return (
-    <Box
-      sx={{
-        display: 'flex',
-        justifyContent: 'space-between',
-        alignItems: 'center',
-        gap: 1,
-        minHeight: 27,
-        opacity: on ? 1 : 0.55,
-      }}
-    >
-      <Box sx={{ color: colors.quiet, whiteSpace: 'nowrap' }}>{label}</Box>
-      {children}
-    </Box>
   );
 }

@@ -8,8 +8,8 @@ import { idsOf } from './key-settings';
 import { isBound, perform } from './use-commands';
 
 /** What also works from inside a field, and while a sheet is open. */
-const ALSO_TYPING: readonly CommandId[] = ['undo', 'redo'];
-const ALSO_IN_SHEETS: readonly CommandId[] = ['undo', 'redo', 'play'];
+const ALSO_TYPING: readonly CommandId[] = ['undo', 'redo', 'find'];
+const ALSO_IN_SHEETS: readonly CommandId[] = ['undo', 'redo', 'play', 'find'];
 
 /**
  * Hears the keys of the views that are open. They are silent while a dialog or a menu is open, while something is held

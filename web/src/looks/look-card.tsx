@@ -22,6 +22,7 @@ import {
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import type { Rational } from '@skipback/core/time/rational';
 import { useState } from 'react';
+import { Line } from '../parts/line';
 import { CopyTo, copyEntries } from '../parts/copy-to';
 import { MoreMenu } from '../parts/more-menu';
 import { NoticeLine } from '../parts/notice-line';
@@ -42,7 +43,6 @@ import { DriverPanel } from './driver-panel';
 import { DrivenNumber, LookFieldEditor } from './look-fields';
 import { MatteRows } from './matte-rows';
 import { RegionRows } from './region-rows';
-import { Row } from './row';
 import { ScopeChips } from './scope-chips';
 import { ScopePanel } from './scope-panel';
 
@@ -106,7 +106,7 @@ export function LookCard({
     fields
       .filter((f) => f.when?.(values) ?? true)
       .map((field) => (
-        <Row key={field.key} label={field.label}>
+        <Line key={field.key} label={field.label}>
           <LookFieldEditor
             name={name}
             field={field}
@@ -117,7 +117,7 @@ export function LookCard({
             put={(p, value) => setLookValue(p, where, look.id, field.key, value)}
             onChange={change(field)}
           />
-        </Row>
+        </Line>
       ));
   const variations = useTip('variations', 'Variations');
   const words = scopeWords(look.scope, telling);
@@ -237,7 +237,7 @@ export function LookCard({
             <Box sx={{ mt: 0.25, opacity: look.on ? 1 : 0.55 }}>
               {/* Without it there is nothing to be placed or weighed. */}
               {row(treatment.fields.filter((f) => f.kind === 'clip'))}
-              <Row label="Strength">
+              <Line label="Strength">
                 <DrivenNumber
                   label={`${name}: Strength`}
                   field={STRENGTH}
@@ -245,11 +245,11 @@ export function LookCard({
                   ground={ground}
                   onChange={changeStrength}
                 />
-              </Row>
+              </Line>
               <RegionRows name={name} where={where} look={look} piece={piece} pieceStart={pieceStart} />
               <MatteRows name={name} where={where} look={look} piece={piece} />
               {treatment.placed && (
-                <Row label="">
+                <Line label="">
                   <Button
                     size="small"
                     color="inherit"
@@ -262,7 +262,7 @@ export function LookCard({
                   >
                     {placing ? 'Leave the picture' : 'Place it on the picture'}
                   </Button>
-                </Row>
+                </Line>
               )}
               {row(treatment.fields.filter((f) => f.kind !== 'clip'))}
             </Box>

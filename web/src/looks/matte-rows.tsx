@@ -8,12 +8,12 @@ import type { CompiledPiece } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { type Matte, MatteSchema } from '@skipback/core/regions/matte';
 import { useState } from 'react';
+import { Line } from '../parts/line';
 import { ChoiceField } from '../parts/choice-field';
 import { ValueField } from '../parts/value-field';
 import { setOpen, useOpen } from '../state/open';
 import { act } from '../state/project-store';
 import { ClipField } from './clip-field';
-import { Row } from './row';
 
 type NumberKey = 'frame' | 'threshold' | 'softness' | 'clean' | 'feather' | 'grow';
 
@@ -63,7 +63,7 @@ export function MatteRows({ name, where, look, piece }: Props) {
   const set = (next: Matte | null, words: string) => act(words, (p) => put(p, next));
   return (
     <>
-      <Row label="Matte">
+      <Line label="Matte">
         <ChoiceField
           label={`${name}: matte`}
           value={matte ? 'differs' : 'all'}
@@ -79,10 +79,10 @@ export function MatteRows({ name, where, look, piece }: Props) {
               : set(MatteSchema.parse({}), `${name} on what differs`);
           }}
         />
-      </Row>
+      </Line>
       {matte && (
         <Box sx={{ pl: 1 }}>
-          <Row label="Clean plate">
+          <Line label="Clean plate">
             <ClipField
               label={`${name}: clean plate`}
               value={matte.clip ?? ''}
@@ -93,9 +93,9 @@ export function MatteRows({ name, where, look, piece }: Props) {
               onChange={(clip) => set({ ...matte, clip: clip || null }, `${name}, clean plate`)}
               put={(p, clip) => put(p, { ...matte, clip, frame: 0 })}
             />
-          </Row>
+          </Line>
           {FIELDS.map(({ key, label, hint, unit, min, max }) => (
-            <Row key={key} label={label}>
+            <Line key={key} label={label}>
               <ValueField
                 label={`${name}: ${label}`}
                 text={`${Number((matte[key] + called(key)).toFixed(1))}${unit}`}
@@ -120,9 +120,9 @@ export function MatteRows({ name, where, look, piece }: Props) {
                   )
                 }
               />
-            </Row>
+            </Line>
           ))}
-          <Row label="Invert the matte">
+          <Line label="Invert the matte">
             <Switch
               size="small"
               checked={matte.inverted}
@@ -131,8 +131,8 @@ export function MatteRows({ name, where, look, piece }: Props) {
                 set({ ...matte, inverted }, `${name}, on ${inverted ? 'all else' : 'what differs'}`)
               }
             />
-          </Row>
-          <Row label="">
+          </Line>
+          <Line label="">
             <Button
               size="small"
               color="inherit"
@@ -141,7 +141,7 @@ export function MatteRows({ name, where, look, piece }: Props) {
             >
               {grey ? 'Hide the matte' : seeGrey}
             </Button>
-          </Row>
+          </Line>
         </Box>
       )}
     </>

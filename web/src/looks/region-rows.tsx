@@ -5,13 +5,13 @@ import type { Look } from '@skipback/core/looks/look';
 import { type LookPlace, setLookRegion } from '@skipback/core/project/look-actions';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { type Region, carriesOf, moved } from '@skipback/core/regions/region';
+import { Line } from '../parts/line';
 import { ChoiceField } from '../parts/choice-field';
 import { ValueField } from '../parts/value-field';
 import { editOnPicture, useOnPicture } from '../state/on-picture';
 import { chooseOn } from './track-for';
 import { act, useProjectStore } from '../state/project-store';
 import { frameOf, middleRegion, regionOn } from './region-start';
-import { Row } from './row';
 
 type Shape = Region['shape'] | 'whole';
 
@@ -85,7 +85,7 @@ export function RegionRows({ name, where, look, piece, pieceStart }: Props) {
     );
   };
   const pixels = (label: string, key: 'feather' | 'grow', hint: string, min: number) => (
-    <Row label={label}>
+    <Line label={label}>
       <ValueField
         label={`${name}: ${label}`}
         text={`${Number(region![key].toFixed(1))} px`}
@@ -104,11 +104,11 @@ export function RegionRows({ name, where, look, piece, pieceStart }: Props) {
           )
         }
       />
-    </Row>
+    </Line>
   );
   return (
     <>
-      <Row label="Region">
+      <Line label="Region">
         <ChoiceField
           label={`${name}: region`}
           value={region?.shape ?? 'whole'}
@@ -120,10 +120,10 @@ export function RegionRows({ name, where, look, piece, pieceStart }: Props) {
           hint="Where in the picture it applies. It is edited on the picture."
           onChange={choose}
         />
-      </Row>
+      </Line>
       {region && (
         <Box sx={{ pl: 1 }}>
-          <Row label="">
+          <Line label="">
             <Button
               size="small"
               color="inherit"
@@ -132,10 +132,10 @@ export function RegionRows({ name, where, look, piece, pieceStart }: Props) {
             >
               {shows ? 'Leave the picture' : 'Edit on the picture'}
             </Button>
-          </Row>
+          </Line>
           {pixels('Feather', 'feather', 'How softly it ends', 0)}
           {pixels('Grow', 'grow', 'Its edge moved out; negative moves it in', -4000)}
-          <Row label="Invert the region">
+          <Line label="Invert the region">
             <Switch
               size="small"
               checked={region.inverted}
@@ -144,9 +144,9 @@ export function RegionRows({ name, where, look, piece, pieceStart }: Props) {
                 set({ ...region, inverted }, `${name}, ${inverted ? 'outside' : 'inside'}`)
               }
             />
-          </Row>
+          </Line>
           {where !== null && (
-            <Row label="Attach to track">
+            <Line label="Attach to track">
               <ChoiceField
                 label={`${name}: attach to track`}
                 value={region.carried?.track ?? ''}
@@ -160,10 +160,10 @@ export function RegionRows({ name, where, look, piece, pieceStart }: Props) {
                 hint="A track of the clip carries it: where it is now it lies on the track, and goes along."
                 onChange={(track) => piece && carry(piece, track)}
               />
-            </Row>
+            </Line>
           )}
           {region.carried && (
-            <Row label="Also rotate and scale">
+            <Line label="Also rotate and scale">
               <Switch
                 size="small"
                 checked={region.carried.turns}
@@ -175,7 +175,7 @@ export function RegionRows({ name, where, look, piece, pieceStart }: Props) {
                   )
                 }
               />
-            </Row>
+            </Line>
           )}
         </Box>
       )}
