@@ -58,7 +58,6 @@ export function Held({ compiled }: { readonly compiled: CompiledPiece }) {
     <>
       <Line label="Stabilise">
         <ChoiceField
-          shrinks
           label="Stabilise"
           value={steady?.track ?? ''}
           options={[

@@ -7,6 +7,7 @@ const brief = (move: string, values: object, zone?: ChainStep['zone']) =>
 
 it('a folded card tells what was changed, or what it begins with', () => {
   expect(brief('boomerang', { trips: 3, backPercent: 200 })).toBe('3 round trips, backward speed 200 %');
+  expect(brief('boomerang', { trips: 1 })).toBe('1 round trip');
   expect(brief('speed', { percent: 70 })).toBe('70 %');
   expect(brief('hold', { at: 12, length: 31 })).toBe('12 f, 31 f');
   expect(brief('fit', { length: { beats: 8 } })).toContain('8 beats');

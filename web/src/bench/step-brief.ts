@@ -17,7 +17,7 @@ function told(field: Field<Record<string, unknown>>, value: unknown, telling: Te
   if (field.kind === 'percent')
     return field.label === 'Speed' ? percentText(n) : `${field.label.toLowerCase()} ${percentText(n)}`;
   if (field.kind === 'length') return `${Number(n.toFixed(2))} f`;
-  if (field.kind === 'count') return `${n} ${field.label.toLowerCase()}`;
+  if (field.kind === 'count') return `${n} ${field.label.toLowerCase().replace(n === 1 ? /s$/ : /$^/, '')}`;
   return String(Number(n.toFixed(2)) + (field.kind === 'beat' ? 0 : telling.first));
 }
 

@@ -115,8 +115,9 @@ export function StepCard({
       <Box sx={{ opacity: step.on ? 1 : 0.55 }}>
         {move?.fields
           .filter((f) => f.when?.(valuesOf(step), step.zone !== undefined) ?? true)
-          .map((field) =>
-            field.kind === 'text' ? (
+          .map((field) => {
+            const editor = <FieldEditor {...{ pieceId, step, name, field, rate, lasts }} />;
+            return field.kind === 'text' ? (
               <List
                 key={field.key}
                 name={name}
@@ -124,28 +125,14 @@ export function StepCard({
                 summary={field.summary(valuesOf(step)[field.key], words.telling)}
                 byHand={field.byHand}
               >
-                <FieldEditor
-                  pieceId={pieceId}
-                  step={step}
-                  name={name}
-                  field={field}
-                  rate={rate}
-                  lasts={lasts}
-                />
+                {editor}
               </List>
             ) : (
               <Line key={field.key} label={field.label}>
-                <FieldEditor
-                  pieceId={pieceId}
-                  step={step}
-                  name={name}
-                  field={field}
-                  rate={rate}
-                  lasts={lasts}
-                />
+                {editor}
               </Line>
-            ),
-          )}
+            );
+          })}
         {zone && 'segment' in zone && (
           <Line label="Only">
             <Box sx={{ fontSize: 13 }}>{segmentText(zone.segment, words.telling)}</Box>

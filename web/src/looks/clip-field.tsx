@@ -130,7 +130,6 @@ export function ClipField({ label, value, hint, own, of, makesPlate = false, onC
           label={label}
           value={value}
           hint={hint}
-          shrinks
           options={[
             { value: '', label: own ? 'this clip' : 'none yet' },
             ...clips.map((c) => ({ value: c.id, label: short(c.name.replace(/\.[^.]+$/, '')) })),

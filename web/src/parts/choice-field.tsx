@@ -8,17 +8,14 @@ interface Props {
   readonly options: readonly { readonly value: string; readonly label: string }[];
   readonly onChange: (value: string) => void;
   readonly hint?: string;
-  /** Cut with dots where there is no room for it. */
-  readonly shrinks?: boolean;
 }
 
 /** One of a few words, edited where it stands. */
-export function ChoiceField({ label, value, options, onChange, hint, shrinks = false }: Props) {
+export function ChoiceField({ label, value, options, onChange, hint }: Props) {
   return (
     <NativeSelect
       value={value}
       title={hint ?? ''}
-      {...(shrinks && { className: 'shrinks' })}
       onChange={(event) => {
         onChange(event.target.value);
         // Chosen with the pointer: the keys of the bench work again at once.
@@ -27,6 +24,7 @@ export function ChoiceField({ label, value, options, onChange, hint, shrinks = f
       disableUnderline
       inputProps={{ 'aria-label': label }}
       sx={{
+        minWidth: 0,
         fontFamily: mono,
         fontSize: 13,
         fontWeight: 500,
@@ -34,6 +32,7 @@ export function ChoiceField({ label, value, options, onChange, hint, shrinks = f
           py: '2px',
           pr: '18px !important',
           textAlign: 'right',
+          textOverflow: 'ellipsis',
           borderBottom: `1px dotted ${colors.faint}`,
         },
         '& select:focus': { bgcolor: 'transparent' },

@@ -23,7 +23,9 @@ export function Line({
 }) {
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 28, gap: 1 }}>
-      <Box sx={{ ...cutShort, ...(quiet && { color: colors.quiet }) }}>{label}</Box>
+      <Box sx={{ ...cutShort, flex: '1 0 auto', maxWidth: '72%', ...(quiet && { color: colors.quiet }) }}>
+        {label}
+      </Box>
       {children}
     </Box>
   );

@@ -1,7 +1,7 @@
-import { Box, Button, Checkbox, Dialog, DialogContent, FormControlLabel } from '@mui/material';
+import { Box, Button, Checkbox, Dialog, DialogContent, FormControlLabel, InputBase } from '@mui/material';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { PutHow, Target } from '@skipback/core/project/recipe-actions';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { ChoiceField } from '../parts/choice-field';
 import { ChoiceRow } from '../parts/choice-row';
 import { cutShort } from '../parts/line';
@@ -39,8 +39,17 @@ export function PutOnSeveral({ recipes, compiled, clips, onClose }: Props) {
         target: { clipId: clip.id } as Target,
       })),
   ];
-  const toggle = (key: string) =>
-    setChosen((now) => new Set(now.has(key) ? [...now].filter((k) => k !== key) : [...now, key]));
+  const [sought, setSought] = useState('');
+  const seen = targets.filter((t) => t.words.toLowerCase().includes(sought.trim().toLowerCase()));
+  const last = useRef<string>(undefined);
+  /** With Shift all from the one pressed before to this one. */
+  const toggle = (key: string, reaches: boolean) => {
+    const [a, b] = [seen.findIndex((t) => t.key === last.current), seen.findIndex((t) => t.key === key)];
+    const keys = reaches && a >= 0 ? seen.slice(Math.min(a, b), Math.max(a, b) + 1).map((t) => t.key) : [key];
+    last.current = key;
+    const on = !chosen.has(key);
+    setChosen((now) => new Set(on ? [...now, ...keys] : [...now].filter((k) => !keys.includes(k))));
+  };
   const put = () => {
     if (!listed) return;
     const on = targets.filter((t) => chosen.has(t.key)).map((t) => t.target);
@@ -84,8 +93,24 @@ export function PutOnSeveral({ recipes, compiled, clips, onClose }: Props) {
               />
               <Box sx={{ color: colors.quiet }}>what is there</Box>
             </Box>
+            {targets.length > 12 && (
+              <InputBase
+                value={sought}
+                onChange={({ target }) => setSought(target.value)}
+                placeholder="Part of a name"
+                inputProps={{ 'aria-label': 'Show those called' }}
+                sx={{
+                  width: '100%',
+                  bgcolor: colors.panel,
+                  borderRadius: 1,
+                  px: 1.25,
+                  mb: 1,
+                  fontSize: 13.5,
+                }}
+              />
+            )}
             <Box role="group" aria-label="On" sx={{ maxHeight: 340, overflowY: 'auto' }}>
-              {targets.map(({ key, words }) => (
+              {seen.map(({ key, words }) => (
                 <FormControlLabel
                   key={key}
                   sx={{
@@ -98,7 +123,9 @@ export function PutOnSeveral({ recipes, compiled, clips, onClose }: Props) {
                       size="small"
                       color="default"
                       checked={chosen.has(key)}
-                      onChange={() => toggle(key)}
+                      onChange={({ nativeEvent }) =>
+                        toggle(key, (nativeEvent as MouseEvent).shiftKey === true)
+                      }
                     />
                   }
                   label={words}
@@ -130,7 +157,7 @@ export function PutOnSeveral({ recipes, compiled, clips, onClose }: Props) {
               </Button>
               <Button
                 color="inherit"
-                onClick={() => setChosen(new Set(chosen.size === 0 ? targets.map((t) => t.key) : []))}
+                onClick={() => setChosen(new Set(chosen.size === 0 ? seen.map((t) => t.key) : []))}
               >
                 {chosen.size === 0 ? 'Choose all' : 'Choose none'}
               </Button>

@@ -24,7 +24,16 @@ const MODES: readonly { readonly value: WeaveMode; readonly label: string; reado
 export const ClipsRow = createContext<ReactNode>(null);
 
 /** Over the weave: the clips, what is selected as numbers, the weave's forms, and how it is looked at. */
-export function WeaveBar({ model, children }: { readonly model: WeaveModel; readonly children: ReactNode }) {
+export function WeaveBar({
+  model,
+  ownRow = false,
+  children,
+}: {
+  readonly model: WeaveModel;
+  /** What is in it has a row of its own: there is much of it. */
+  readonly ownRow?: boolean;
+  readonly children: ReactNode;
+}) {
   const mode = useOpen((s) => s.mode);
   const clips = useContext(ClipsRow);
   const keys = {
@@ -42,6 +51,7 @@ export function WeaveBar({ model, children }: { readonly model: WeaveModel; read
         display: 'flex',
         alignItems: 'center',
         rowGap: 0.25,
+        ...(ownRow && { flexWrap: 'wrap' }),
         '@container (max-width: 680px)': { flexWrap: 'wrap' },
         columnGap: 1,
         px: 1.5,
@@ -65,6 +75,7 @@ export function WeaveBar({ model, children }: { readonly model: WeaveModel; read
         sx={{
           ...{ flex: '0 1 auto', minWidth: 0, maxWidth: '100%', overflowX: 'auto', scrollbarWidth: 'none' },
           ...{ display: 'flex', alignItems: 'center', gap: 1.5, '&:empty': { display: 'none' } },
+          ...(ownRow && { flex: '1 0 100%', order: 1, minHeight: 34 }),
           // Advice has what the clips leave.
           '&:has([data-hint])': { flex: '1 1 0', containerType: 'inline-size' },
           '@container (max-width: 160px)': { '& [data-hint]': { display: 'none' } },

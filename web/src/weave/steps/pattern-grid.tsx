@@ -95,7 +95,7 @@ export function PatternGrid({ model }: { readonly model: WeaveModel }) {
   const { steps } = values;
   return (
     <>
-      <WeaveBar model={model}>
+      <WeaveBar model={model} ownRow>
         <ChoiceRow<Way>
           label="Brush"
           value={brush}
