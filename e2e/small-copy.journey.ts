@@ -118,8 +118,8 @@ test('a small copy of a span is offered for large pictures, shows the same frame
 
   await page.goto(stage.address);
   await page.getByRole('button', { name: 'Storage' }).click();
-  await page.getByRole('button', { name: 'Forget the small copies' }).click();
-  await expect(page.getByText('Small copies of large clips')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Delete the preview copies' }).click();
+  await expect(page.getByText('Preview copies of large clips')).toHaveCount(0);
   await page.getByRole('button', { name: 'Close' }).click();
   await page.goBack();
   await page.getByRole('link', { name: 'Weave' }).click();

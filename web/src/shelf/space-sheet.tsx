@@ -117,8 +117,8 @@ export function SpaceSheet({ onClose }: { readonly onClose: () => void }) {
             )}
             <MadeAgain
               bytes={space.copiesBytes}
-              label="Small copies of large clips, to cut with"
-              name="Forget the small copies"
+              label="Preview copies of large clips, to cut with"
+              name="Delete the preview copies"
               forget={() => dropCopies()}
             />
             <MadeAgain
