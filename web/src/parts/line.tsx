@@ -22,7 +22,9 @@ export function Line({
   readonly quiet?: boolean;
 }) {
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 28, gap: 1 }}>
+    <Box
+      sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', minHeight: 28, gap: 1 }}
+    >
       <Box sx={{ ...cutShort, flex: '1 0 auto', maxWidth: '72%', ...(quiet && { color: colors.quiet }) }}>
         {label}
       </Box>
