@@ -1,7 +1,7 @@
 /** The jobs that people do most, in as few presses as they may take. */
 import type { Page } from '@playwright/test';
 import { codedClip } from './coded-clips';
-import { card, expect, openCard, startWith, test } from './journey';
+import { card, expect, startWith, test } from './journey';
 import { withClicks } from './music-hands';
 import { Presses } from './presses';
 
@@ -135,6 +135,9 @@ test('on the music, and on what is tracked', async ({ page }) => {
   await hand.button('Sound');
   await hand.click(page.getByLabel(/^Whoosh/i).first());
   await page.keyboard.press('Escape');
+  // Two hits that rest.
+  await page.keyboard.press('Home');
+  for (let i = 0; i < 2; i++) await hand.key('h');
   hand.done();
 
   await fresh(page);
@@ -169,14 +172,20 @@ test('on the music, and on what is tracked', async ({ page }) => {
   await fresh(page);
   hand = begin('trail in a followed region, behind a post, on a quick pass', 7);
   await hand.recipe('Trail on a quick pass');
-  await hand.choose('Trail: region', { label: 'on point 1' });
+  await hand.choose('Trail: region', { label: 'on what I track now …' });
+  hand.count++;
+  await page.getByTestId('choose-place').click({ position: { x: 320, y: 210 } });
+  await expect(page.getByLabel('Trail: region', { exact: true })).toHaveValue('ellipse');
+  await expect(page.getByText(/tracked over|nothing to hold on to/).first()).toBeVisible({ timeout: 30_000 });
   await page.keyboard.press('Escape');
   await hand.button('Looks');
   await hand.add('Plate');
   await expect(page.getByText(/^looking through/)).toBeVisible();
-  await openCard(page, 'Plate');
-  await expect(page.getByLabel('Plate: region', { exact: true })).toHaveValue('rectangle');
-  // Onto the post.
-  hand.count++;
+  const region = page.getByLabel('Plate: region', { exact: true });
+  await expect(region).toHaveValue('rectangle');
+  // Onto the post: it is on the picture already.
+  await page.getByRole('button', { name: 'Leave the picture' }).waitFor();
+  await hand.drag(page.getByLabel('The region', { exact: true }), 120, 0);
+  await expect(page.getByText(/^looking through/)).toHaveCount(0, { timeout: 30_000 });
   hand.done();
 });

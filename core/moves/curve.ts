@@ -115,7 +115,7 @@ export const curve: Move<Values> = {
   id: 'curve',
   name: 'Curve',
   group: 'hand',
-  also: 'time remap, keyframes, graph',
+  also: 'retime, keyframes, graph',
   summary: 'A path drawn by hand, point by point; it stands for everything above it.',
   schema,
   defaults: {

@@ -33,7 +33,7 @@ export const ramp: Move<RampValues> = {
   id: 'ramp',
   name: 'Ramp',
   group: 'pace',
-  also: 'speed ramp, ease, time remap, slow to fast',
+  also: 'speed ramp, ease, retime, slow to fast',
   summary: 'A speed for each stretch, with eased changes between them.',
   schema: rampSchema,
   defaults: {

@@ -18,7 +18,7 @@ export const stutter: Move<Values> = {
   id: 'stutter',
   name: 'Stutter',
   group: 'stop',
-  also: 'repeat, glitch, roll, beat repeat',
+  also: 'repeat, glitch, roll',
   summary: 'Repeats a short slice; as a roll, each repeat shorter.',
   schema,
   defaults: { at: 20, slice: 6, repeats: 4, shorter: 0 },

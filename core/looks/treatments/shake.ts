@@ -25,7 +25,7 @@ interface Drawing {
 export const shake: Treatment<Values, Drawing> = {
   id: 'shake',
   name: 'Shake',
-  also: 'camera shake, jitter, wiggle',
+  also: 'camera shake, jitter, handheld',
   summary: 'A shaken camera: hits at the start of each stretch and dies away, the same every time.',
   schema,
   defaults: { amount: 24, rate: 2, turn: 0.6, fall: 14, seed: 1, edges: 'mirrored' },

@@ -34,7 +34,7 @@ const ROWS = 7;
 export const tornBars: Treatment<Values, Drawing> = {
   id: 'torn-bars',
   name: 'Torn bars',
-  also: 'glitch, slices, datamosh, broken signal, displacement',
+  also: 'glitch, slices, broken signal, displacement',
   summary: 'Bands of the picture jump aside and back, of other heights and another way each time.',
   schema,
   defaults: { bars: 5, height: 14, shift: 160, hold: 3, often: 60, seed: 1 },

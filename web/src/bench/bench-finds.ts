@@ -29,8 +29,8 @@ const NO_PIECE = 'There is no piece yet.';
 
 /** How the piece's clip is read, by what it is called: each opens where it is set. */
 const READING: readonly (readonly [name: string, label: string, also: string])[] = [
-  ['Play clip at', 'Play clip at', 'frame rate, interpret footage, conform'],
-  ['Framing', 'Framing', 'fit, fill, crop, scale to frame, letterbox'],
+  ['Play clip at', 'Play clip at', 'frame rate, slow motion by rate'],
+  ['Framing', 'Framing', 'fit, fill, crop, letterbox'],
   ['In-between frames', 'In-between frames', 'optical flow, frame blending, motion flow, smooth slow motion'],
   ['Shutter', 'Shutter', 'motion blur, shutter angle'],
   ['Stabilise', 'Stabilise', 'lock, steady, follow, tracking'],

@@ -10,7 +10,9 @@ import { neighbour, select, useSelection } from '../state/selection';
 
 /** What can be done with the move or the look that is selected. */
 export function selectedCommands(project: Project, piece: CompiledPiece | undefined) {
-  const removeSelected = () => {
+  const removeSelected = (event?: KeyboardEvent) => {
+    // Held down, it repeats: one thing goes, not all of them.
+    if (event?.repeat) return undefined;
     const { selectedLast, stepId, lookId } = useSelection.getState();
     const step = selectedLast === 'move' ? piece?.piece.chain.find((s) => s.id === stepId) : undefined;
     if (piece && step) {

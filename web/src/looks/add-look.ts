@@ -7,6 +7,7 @@ import { type LookPlace, addLook } from '@skipback/core/project/look-actions';
 import { brightnessOf } from '../state/brightness';
 import { focusFirstValue, openCard } from '../state/cards';
 import { freshId } from '../state/ids';
+import { editOnPicture } from '../state/on-picture';
 import { setOpen } from '../state/open';
 import { act, useProjectStore } from '../state/project-store';
 import { frameOf, middleRegion, regionOn } from './region-start';
@@ -65,6 +66,8 @@ export function addLookTo(
   };
   act(`add ${treatment.name}`, (p) => addLook(p, where, { id, look: treatment.id, given }));
   openCard('look', id);
+  // It is put in place on the picture next.
+  if (treatment.through) editOnPicture({ kind: 'region', where, lookId: id });
   setOpen({ fresh: id });
   focusFirstValue(id);
 }

@@ -9,6 +9,7 @@ import { bringIn } from '../state/import-files';
 import { type LoadedClip, useClips } from '../state/library';
 import { landed } from '../state/act-in';
 import { type JobHand, Stopped, beginJob } from '../state/jobs';
+import { setOpen } from '../state/open';
 import { useProjectStore } from '../state/project-store';
 import { colors } from '../theme';
 
@@ -103,6 +104,7 @@ export function ClipField({ label, value, hint, own, of, makesPlate = false, onC
   useEffect(() => {
     if (!makesPlate || makes.current || value !== '' || !treated) return;
     makes.current = true;
+    setOpen({ fresh: null });
     void makePlate(treated);
   });
   const gone = value !== '' && !clips.some((c) => c.id === value);

@@ -1,6 +1,6 @@
 import { Box, InputBase, Popper } from '@mui/material';
 import { useId, useRef, useState } from 'react';
-import { wentByKeys } from '../commands/focus';
+import { over, wentByKeys } from '../commands/focus';
 import { perform } from '../commands/use-commands';
 import { mono, colors } from '../theme';
 import { timesOf, useStepping } from './use-stepping';
@@ -101,7 +101,7 @@ export function ValueField({
           // Untouched, it leaves the key to playing.
           event.preventDefault();
           leave(event.target as HTMLInputElement);
-          perform('play');
+          if (over() !== 'dialog') perform('play');
         } else if (event.key === 'Escape') {
           const field = event.target as HTMLInputElement;
           // Untouched, it is the sheet's.
