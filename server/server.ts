@@ -44,10 +44,11 @@ export async function createServer(): Promise<FastifyInstance> {
       await reply.code(403).type('text/plain').send('This server answers only to localhost.');
   });
   await server.register(convertRoutes);
-  await server.register(files, { root: `${root}web/dist`, prefix: '/' });
+  const built = { root: `${root}web/dist`, preCompressed: true };
+  await server.register(files, { ...built, prefix: '/' });
   // Names of built files tell what is in them: browsers need not ask for them again, and keep them compiled.
   await server.register(files, {
-    ...{ root: `${root}web/dist/assets`, prefix: '/assets/', decorateReply: false },
+    ...{ ...built, root: `${built.root}/assets`, prefix: '/assets/', decorateReply: false },
     ...{ immutable: true, maxAge: '1y' },
   });
   await server.register(files, { root: `${root}demo/media`, prefix: '/demo/media/', decorateReply: false });

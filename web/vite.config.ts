@@ -2,6 +2,7 @@ import { fileURLToPath } from 'node:url';
 import babel from '@rolldown/plugin-babel';
 import react, { reactCompilerPreset } from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
+import { compression, defineAlgorithm } from 'vite-plugin-compression2';
 import { VitePWA } from 'vite-plugin-pwa';
 
 const page = (name: string) => fileURLToPath(new URL(name, import.meta.url));
@@ -40,6 +41,11 @@ export default defineConfig({
         navigateFallback: '/index.html',
         navigateFallbackDenylist: [/^\/(demo|convert|bench|headless)/],
       },
+    }),
+    // Beside each text its packed form, which the server hands to browsers that take it.
+    compression({
+      include: /\.(js|css|html|svg|wasm|webmanifest)$/,
+      algorithms: [defineAlgorithm('gzip', { level: 9 })],
     }),
   ],
   worker: { format: 'es' },

@@ -7,30 +7,12 @@ import { type ReactNode, useRef } from 'react';
 import { Link, NavLink } from 'react-router';
 import { CommandButton } from '../commands/command-button';
 import { JobsSign } from './jobs-sign';
+import { Sign } from './sign';
 import { act } from '../state/project-store';
 import { useQueue } from '../state/queue';
 import { useRendering } from '../state/rendering';
 import { useSaving } from '../state/saving';
 import { BAR_HEIGHT, colors, mono } from '../theme';
-
-/** The product's sign: a thread there, back and there again. */
-export function Sign() {
-  return (
-    <svg
-      width="30"
-      height="22"
-      viewBox="0 0 30 22"
-      aria-hidden="true"
-      fill="none"
-      strokeWidth="3"
-      strokeLinecap="round"
-    >
-      <path d="M3 18 10.5 4" stroke={colors.forward} />
-      <path d="M10.5 4 17 18" stroke={colors.backward} />
-      <path d="M17 18 26 4" stroke={colors.hold} />
-    </svg>
-  );
-}
 
 const WORDS = {
   saved: 'Saved',

@@ -6,7 +6,7 @@ import { type RecipeRecord, database } from '@skipback/media/storage/database';
 import { useQuery } from '@tanstack/react-query';
 import { download, fileName } from '../state/download';
 import { freshId } from '../state/ids';
-import { queryClient } from '../state/library';
+import { queryClient } from '../state/query-client';
 
 /** The ending of a recipe's file. */
 export const RECIPE_EXTENSION = '.recipe.json';

@@ -6,7 +6,7 @@ import { useSnackbar } from 'notistack';
 import { type ReactNode, useRef } from 'react';
 import { CAUTION } from '../notices';
 import { Line, cutShort } from '../parts/line';
-import { queryClient } from '../state/library';
+import { queryClient } from '../state/query-client';
 import { dropCopies } from '../state/small-copies';
 import { putBack, spaceQuery, takeProject, useTaken } from '../state/space';
 import { colors, mono } from '../theme';

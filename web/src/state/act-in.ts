@@ -6,7 +6,7 @@ import { forgetUnsaved, notedUnsaved } from '@skipback/media/storage/journal';
 import { putProject, revisionOf } from '@skipback/media/storage/project-records';
 import { type Notice, warning } from '@skipback/core/notice';
 import { say } from './jobs';
-import { queryClient } from './library';
+import { queryClient } from './query-client';
 import { act, useProjectStore } from './project-store';
 import { lastWritten } from './saving';
 import { versionsOf } from './versions';

@@ -1,5 +1,5 @@
 import { LUMA } from '@skipback/core/looks/colours';
-import { queryClient } from './library';
+import { queryClient } from './query-client';
 
 /** Pixels of the sheet of small pictures that are looked at, each way. */
 const SAMPLE = 32;

@@ -12,7 +12,7 @@ import { fingerprintOf, keepMediaFile, mediaFile } from '@skipback/media/storage
 import { type Converting, convertRefused, mayConvert } from './converting';
 import { freshId } from './ids';
 import { importCutList, isCutList } from './import-cut-list';
-import { queryClient } from './library';
+import { queryClient } from './query-client';
 import { isSong } from './song';
 import { importSound } from './sound-question';
 import { withSequences } from './sequences';

@@ -9,14 +9,8 @@ import type { ThumbnailSheet } from '@skipback/media/import/messages';
 import { type MediaRecord, database } from '@skipback/media/storage/database';
 import { mediaFile } from '@skipback/media/storage/media-files';
 import type { Notice } from '@skipback/core/notice';
-import { QueryClient, useQueries, useQuery } from '@tanstack/react-query';
+import { useQueries, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-
-export const queryClient = new QueryClient({
-  defaultOptions: {
-    queries: { staleTime: Infinity, retry: false, refetchOnWindowFocus: false, networkMode: 'always' },
-  },
-});
 
 /** A clip of the project with what is known of its media. */
 export interface LoadedClip {

@@ -6,7 +6,8 @@ import { Said } from '@skipback/media/worker-client';
 import { useQueries } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { create } from 'zustand';
-import { type LoadedClip, dataOf, queryClient } from './library';
+import { type LoadedClip, dataOf } from './library';
+import { queryClient } from './query-client';
 
 /** Pixels a second from which decoding takes longer than playing, on a machine without special hardware. */
 const DEAR_PIXELS_S = 100e6;

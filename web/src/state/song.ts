@@ -11,7 +11,7 @@ import { sentenceOf } from '@skipback/media/worker-client';
 import { fingerprintOf, keepMediaFile, mediaFile } from '@skipback/media/storage/media-files';
 import { useQuery } from '@tanstack/react-query';
 import { freshId } from './ids';
-import { queryClient } from './library';
+import { queryClient } from './query-client';
 import { landed } from './act-in';
 import { type JobHand, Stopped, beginJob } from './jobs';
 import { useProjectStore } from './project-store';

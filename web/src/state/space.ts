@@ -3,7 +3,7 @@ import { database } from '@skipback/media/storage/database';
 import { mediaOfRecord } from '@skipback/media/storage/project-records';
 import { keptSizes } from '@skipback/media/storage/media-files';
 import { create } from 'zustand';
-import { queryClient } from './library';
+import { queryClient } from './query-client';
 import { whileNobodyHas } from './tab-locks';
 
 /** What one project uses. */
