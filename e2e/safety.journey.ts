@@ -48,6 +48,11 @@ test('a second tab is told, can take over, and the first neither loses nor overw
   await third.getByRole('button', { name: /^More for/ }).click();
   await third.getByRole('menuitem', { name: 'Delete' }).click();
   await expect(third.getByText(/is open in another tab/)).toBeVisible();
+  // It follows what is done there.
+  const name = page.getByLabel('Name of the project');
+  await name.fill('Quay at six');
+  await name.press('Enter');
+  await expect(third.getByRole('button', { name: /^Open Quay at six/ })).toBeVisible();
   await third.close();
 
   await enter(page, 'Span out', '90');

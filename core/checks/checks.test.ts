@@ -13,7 +13,7 @@ import { repairsFor } from './repairs';
 import { hintsFor } from './hints';
 import { joinsOf, loopJoin } from './joins';
 import { loopVerdict } from './result';
-import { choppiest, everyFrameOncePercent } from './smoothness';
+import { choppiest, everyFrameOncePercent, paceAlong } from './smoothness';
 import { totalsOf, usesOf } from './totals';
 
 const table: FrameTable = { kind: 'constant', rate: rational(120), count: 600 };
@@ -119,6 +119,26 @@ describe('smoothness', () => {
   ])('at %d percent %d different frames a second', (percent, distinct) => {
     const { path } = speed.apply(spanPath(table, 0, 240, rate), { ...speed.defaults, percent }, { table });
     expect(choppiest(path, sampleFrames(path, table))!.distinctPerS).toBeCloseTo(distinct, 6);
+  });
+
+  it.each([
+    ['as it is', 100, 30],
+    ['half of them twice', 12.5, 15],
+  ])('along a result %s, everywhere', (_, percent, newPerS) => {
+    const { path } = speed.apply(spanPath(table, 0, 240, rate), { ...speed.defaults, percent }, { table });
+    const along = paceAlong(sampleFrames(path, table), rate, 40);
+    expect(along).toHaveLength(40);
+    expect(along[0]!.atFrame).toBe(0);
+    for (const { newPerS: here } of along) expect(Math.abs(here - newPerS)).toBeLessThanOrEqual(30 / 8 + 0.01);
+  });
+
+  it('what stands has no new pictures; one picture is one', () => {
+    const held = Int32Array.from({ length: 90 }, (_, i) => (i < 30 ? i : i < 60 ? 29 : i - 30));
+    const along = paceAlong(held, rational(30), 90);
+    expect(along.map((p) => p.atFrame)).toEqual([...held.keys()]);
+    expect([along[10]!.newPerS, along[45]!.newPerS, along[80]!.newPerS]).toEqual([30, 0, 30]);
+    expect(paceAlong(Int32Array.of(7), rational(30), 90)).toEqual([{ atFrame: 0, newPerS: 30 }]);
+    expect(paceAlong(new Int32Array(), rational(30), 90)).toEqual([]);
   });
 
   it('slower than every frame once, Speed names the clean speed', () => {

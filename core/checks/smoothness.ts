@@ -36,3 +36,33 @@ export function choppiest(path: TimePath, shown: Int32Array): Smoothness | undef
     undefined,
   );
 }
+
+/** How many new pictures a second a result shows about one of its frames. */
+export interface PaceAt {
+  readonly atFrame: number;
+  readonly newPerS: number;
+}
+
+/** How long the stretch is about a frame whose new pictures are counted, seconds. */
+const PACE_S = 0.5;
+
+/**
+ * How many new pictures a second a result shows along it, at `most` frames at most, evenly spread: those that are
+ * another than the one before, within half a second about each. `pictures` are equal where the pictures are.
+ */
+export function paceAlong(pictures: Int32Array, rate: Rational, most: number): readonly PaceAt[] {
+  const hz = toNumber(rate);
+  const total = pictures.length;
+  if (total === 0) return [];
+  /** How many of the first n are new. */
+  const news = new Uint32Array(total + 1);
+  for (let n = 0; n < total; n++)
+    news[n + 1] = news[n]! + (n === 0 || pictures[n] !== pictures[n - 1] ? 1 : 0);
+  const reach = Math.max(1, Math.round((PACE_S * hz) / 2));
+  const points = Math.min(most, total);
+  return Array.from({ length: points }, (_, i) => {
+    const atFrame = points === 1 ? 0 : Math.round((i * (total - 1)) / (points - 1));
+    const [from, to] = [Math.max(0, atFrame - reach), Math.min(total, atFrame + reach)];
+    return { atFrame, newPerS: ((news[to]! - news[from]!) * hz) / (to - from) };
+  });
+}

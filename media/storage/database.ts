@@ -1,6 +1,6 @@
 import type { Project } from '@skipback/core/project/schema';
 import type { Recipe } from '@skipback/core/recipe/recipe';
-import { Dexie, type EntityTable } from 'dexie';
+import { Dexie, type EntityTable, liveQuery } from 'dexie';
 import type { ThumbnailSheet } from '../import/messages';
 import type { RenderProof, RenderSettings } from '../render/messages';
 import type { ClipFacts } from '../import/clip-facts';
@@ -86,6 +86,13 @@ class SkipBackDatabase extends Dexie {
 }
 
 export const database = new SkipBackDatabase();
+
+/** Reads, and reads again whenever this tab or another has changed what was read; gives what ends that. */
+export function watch<T>(read: () => Promise<T>, heard: (data: T) => void): () => void {
+  // What cannot be read is said where it is read first.
+  const watching = liveQuery(read).subscribe({ next: heard, error: () => undefined });
+  return () => watching.unsubscribe();
+}
 
 let newer = false;
 

@@ -16,7 +16,7 @@ import { DropZone } from './parts/drop-zone';
 import { TopBar } from './parts/top-bar';
 import { useClips } from './state/library';
 import { flip, redo, undo, useCanRedo, useCanUndo } from './state/project-store';
-import { useProjectList } from './state/project-list';
+import { projectNames } from './state/project-list';
 import { useSaveFile } from './state/use-save-file';
 
 const VIEWS = { '': 'Weave', '/beats': 'Beats', '/render': 'Render' } as const;
@@ -59,10 +59,9 @@ export function ProjectFrame({
     ...(view !== 'Render' && { render: to(`${home}/render`) }),
   });
   const say = useSaying();
-  const projects = useProjectList();
   useFinds(() => [
     ...commandFinds(say),
-    ...projects
+    ...projectNames()
       .filter((other) => other.id !== project.id)
       .map(({ id, name }) => ({
         ...{ id: `project ${id}`, kind: 'project' as const, name, says: 'Open it' },

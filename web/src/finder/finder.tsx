@@ -1,9 +1,10 @@
 import { Autocomplete, Box, ButtonBase, Dialog, InputBase, type PopperProps } from '@mui/material';
 import { Search } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useKeyOf } from '../commands/use-commands';
 import { cutShort } from '../parts/line';
 import { MoveShape } from '../parts/move-shape';
+import { useProjectRecords } from '../state/project-list';
 import { colors, mono } from '../theme';
 import { type Find, allFinds, closeFinder, openFinder, useFinder } from './finds';
 import { seek } from './seek';
@@ -72,7 +73,10 @@ const Inline = ({ children }: PopperProps) => (
 );
 
 function Finding() {
-  const finds = useMemo(() => allFinds(), []);
+  const { data: projects } = useProjectRecords();
+  const [finds, setFinds] = useState(allFinds);
+  // Other projects are found by what they are called now.
+  useEffect(() => setFinds(allFinds()), [projects]);
   const [typed, setTyped] = useState('');
   const found = useMemo(() => seek(finds, typed), [finds, typed]);
   return (

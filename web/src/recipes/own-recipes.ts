@@ -3,10 +3,9 @@ import { GROUPED_RECIPES, OUR_RECIPES } from '@skipback/core/recipe/ours';
 import { readRecipe, recipeText } from '@skipback/core/recipe/read';
 import { type Recipe, RecipeSchema } from '@skipback/core/recipe/recipe';
 import { type RecipeRecord, database } from '@skipback/media/storage/database';
-import { useQuery } from '@tanstack/react-query';
 import { download, fileName } from '../state/download';
 import { freshId } from '../state/ids';
-import { queryClient } from '../state/query-client';
+import { useLive } from '../state/live';
 
 /** The ending of a recipe's file. */
 export const RECIPE_EXTENSION = '.recipe.json';
@@ -25,9 +24,6 @@ const OURS: readonly ListedRecipe[] = OUR_RECIPES.map((recipe) => ({
   group: GROUPED_RECIPES.find((r) => r.recipe === recipe)!.group,
 }));
 
-const key = ['recipes'];
-const refresh = () => queryClient.invalidateQueries({ queryKey: key });
-
 /** Recipes kept in this browser, newest first; what can no longer be read is left where it is and not listed. */
 async function kept(): Promise<ListedRecipe[]> {
   const records = await database.recipes.orderBy('savedAt').reverse().toArray();
@@ -37,17 +33,12 @@ async function kept(): Promise<ListedRecipe[]> {
   });
 }
 
+const keptQuery = { queryKey: ['recipes'], queryFn: kept };
 const withOurs = (own: readonly ListedRecipe[]): readonly ListedRecipe[] => [...own, ...OURS];
 
 /** All recipes there are: own ones first. */
 export function useRecipes(): readonly ListedRecipe[] {
-  const { data } = useQuery({
-    queryKey: key,
-    queryFn: kept,
-    staleTime: 0,
-    select: withOurs,
-  });
-  return data ?? OURS;
+  return useLive(keptQuery, withOurs).data ?? OURS;
 }
 
 /** Keeps a recipe; one of its name of before is replaced. Gives what undoes that. Throws where nothing can be kept. */
@@ -55,11 +46,9 @@ export async function keepRecipe(recipe: Recipe): Promise<() => Promise<void>> {
   const before = (await database.recipes.toArray()).find((r) => r.document.name === recipe.name);
   const record: RecipeRecord = { id: before?.id ?? freshId(), savedAt: Date.now(), document: recipe };
   await database.recipes.put(record);
-  await refresh();
   return async () => {
     if (before) await database.recipes.put(before);
     else await database.recipes.delete(record.id);
-    await refresh();
   };
 }
 
@@ -67,10 +56,8 @@ export async function keepRecipe(recipe: Recipe): Promise<() => Promise<void>> {
 export async function removeRecipe(id: string): Promise<() => Promise<void>> {
   const record = await database.recipes.get(id);
   await database.recipes.delete(id);
-  await refresh();
   return async () => {
     if (record) await database.recipes.put(record);
-    await refresh();
   };
 }
 

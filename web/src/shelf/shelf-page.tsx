@@ -4,7 +4,6 @@ import { newProject } from '@skipback/core/project/new-project';
 import { type ProjectRecord, database } from '@skipback/media/storage/database';
 import { changeProject } from '@skipback/media/storage/project-records';
 import { sentenceOf } from '@skipback/media/worker-client';
-import { useQuery } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { CAUTION, TROUBLE } from '../notices';
 import { useState } from 'react';
@@ -17,10 +16,9 @@ import { RenderSign } from '../parts/top-bar';
 import { openDemo } from '../state/demo';
 import { whileNobodyHas } from '../state/tab-locks';
 import { freshId } from '../state/ids';
-import { queryClient } from '../state/query-client';
 import { PROJECT_FILE_EXTENSION, databaseSentence, shelve } from '../state/shelve';
 import { openNextWith } from '../state/opening';
-import { shelfQuery } from '../state/project-list';
+import { useProjectRecords } from '../state/project-list';
 import { putBack, takeProject } from '../state/space';
 import { colors } from '../theme';
 import { ShelfGallery } from '../recipes/shelf-gallery';
@@ -30,11 +28,9 @@ import { ProjectCard } from './project-card';
 import { SpaceSheet } from './space-sheet';
 import { Welcome } from './welcome';
 
-const refresh = () => queryClient.invalidateQueries({ queryKey: shelfQuery.queryKey });
-
 /** All projects, the demo, and every way in. */
 export function ShelfPage() {
-  const { data: projects, error } = useQuery({ ...shelfQuery, staleTime: 0 });
+  const { data: projects, error } = useProjectRecords();
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   const navigate = useNavigate();
   const [busy, setBusy] = useState<string | null>(null);
@@ -89,7 +85,6 @@ export function ShelfPage() {
     if (others.length > 0) return startWith(others);
     if (ids.length === 1) return ids[0];
     if (ids.length > 0) enqueueSnackbar(`${ids.length} projects are on the shelf`);
-    await refresh();
     return undefined;
   };
   const onDrop = (files: readonly File[]) => {
@@ -140,14 +135,12 @@ export function ShelfPage() {
     // Both of its versions; opened, the hidden one is read with the copy's id.
     const { poster, lengthFrames, letter = 'A', other = null } = now;
     await shelve(document, { poster, lengthFrames, letter, other });
-    await refresh();
   };
   const rename = async (record: ProjectRecord, name: string) => {
     const free = await whileNobodyHas(
       record.id,
       async () => void (await changeProject(record.id, (p) => renameProject(p, name))),
     );
-    await refresh();
     if (!free) inAnotherTab(record.name, 'rename');
   };
 

@@ -6,7 +6,6 @@ import { forgetUnsaved, notedUnsaved } from '@skipback/media/storage/journal';
 import { putProject, revisionOf } from '@skipback/media/storage/project-records';
 import { type Notice, warning } from '@skipback/core/notice';
 import { say } from './jobs';
-import { queryClient } from './query-client';
 import { act, useProjectStore } from './project-store';
 import { lastWritten } from './saving';
 import { versionsOf } from './versions';
@@ -49,10 +48,7 @@ export async function actIn(
       if (next !== now.project) await putProject(next, now.shown, now.revision + 1);
       forgetUnsaved(localStorage, projectId, now.revision);
     });
-    if (alone) {
-      await queryClient.invalidateQueries({ queryKey: ['shelf'] });
-      return acted;
-    }
+    if (alone) return acted;
     // It may be opening here just now.
     if (performance.now() > ends) return 'elsewhere';
     await new Promise((resolve) => setTimeout(resolve, ASKS_MS));

@@ -1,18 +1,16 @@
 import { type ProjectRecord, database } from '@skipback/media/storage/database';
-import { useQuery } from '@tanstack/react-query';
+import { useLive } from './live';
+import { queryClient } from './query-client';
 
-/** All projects, the last saved first. */
-export const shelfQuery = {
+const shelfQuery = {
   queryKey: ['shelf'],
   queryFn: async (): Promise<ProjectRecord[]> =>
     (await database.projects.orderBy('savedAt').toArray()).reverse(),
 };
 
-/** All projects by name, for going to another one. */
-export function useProjectList(): readonly { readonly id: string; readonly name: string }[] {
-  const { data } = useQuery({ ...shelfQuery, select: named });
-  return data ?? NONE;
-}
+/** All projects, the last saved first, as this tab and others keep them. */
+export const useProjectRecords = () => useLive(shelfQuery);
 
-const NONE: readonly never[] = [];
-const named = (records: readonly ProjectRecord[]) => records.map(({ id, name }) => ({ id, name }));
+/** All projects as they were last read, by name: for going to another one. */
+export const projectNames = (): readonly { readonly id: string; readonly name: string }[] =>
+  (queryClient.getQueryData<ProjectRecord[]>(shelfQuery.queryKey) ?? []).map(({ id, name }) => ({ id, name }));

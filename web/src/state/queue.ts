@@ -2,7 +2,7 @@ import { readProject } from '@skipback/core/project/read-project';
 import type { Project } from '@skipback/core/project/schema';
 import { type RenderSettings, RenderSettingsSchema } from '@skipback/media/render/messages';
 import type { RunningRender } from '@skipback/media/render/render-client';
-import { type QueueRecord, database } from '@skipback/media/storage/database';
+import { type QueueRecord, database, watch } from '@skipback/media/storage/database';
 import { keepQueuedFiles, madeFile, queuedFile } from '@skipback/media/storage/media-files';
 import { create } from 'zustand';
 import { download } from './download';
@@ -37,8 +37,10 @@ const LETS_GO_MS = 3000;
 /** Held by the page whose queue runs: of several open pages one works. */
 const LOCK = 'skip-back-queue';
 
+const read = () => database.queue.orderBy('place').toArray();
+
 async function refresh(): Promise<void> {
-  useQueue.setState({ records: await database.queue.orderBy('place').toArray() });
+  useQueue.setState({ records: await read() });
 }
 
 const change = async (id: string, to: Partial<QueueRecord>): Promise<void> => {
@@ -57,6 +59,8 @@ export async function openQueue(): Promise<void> {
       })
       .catch(() => false);
     await refresh();
+    // What other tabs put in the row, make and take away.
+    watch(read, (records) => useQueue.setState({ records }));
     const left = alone ? useQueue.getState().records.filter((r) => r.state === 'waiting').length : 0;
     useQueue.setState({ left, paused: left > 0 });
   } catch {

@@ -74,10 +74,7 @@ export const spaceQuery = {
 /** Projects taken off the shelf since this page was opened: they can be put back until it closes. */
 export const useTaken = create<{ readonly records: readonly ProjectRecord[] }>(() => ({ records: [] }));
 
-const changed = (): void => {
-  void queryClient.invalidateQueries({ queryKey: ['shelf'] });
-  void queryClient.invalidateQueries({ queryKey: spaceQuery.queryKey });
-};
+const changed = () => void queryClient.invalidateQueries({ queryKey: spaceQuery.queryKey });
 
 /** Takes a project off the shelf; false where another tab works on it. Its media stay until no page is open. */
 export async function takeProject(id: string): Promise<boolean> {
