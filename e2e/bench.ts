@@ -91,7 +91,7 @@ try {
   await gif.getByRole('link', { name: 'Render' }).first().click();
   await gif.getByLabel('File', { exact: true }).selectOption('gif');
   for (const dither of ['none', 'pattern', 'diffused']) {
-    await gif.getByLabel('Colours between').selectOption(dither);
+    await gif.getByLabel('Dither').selectOption(dither);
     const began = Date.now();
     await gif.getByRole('button', { name: 'Render 100 frames' }).click();
     await gif.getByText('Rendering').waitFor({ timeout: 60_000 });

@@ -166,7 +166,7 @@ test('mixing is offered where frames repeat, seen at once, undone, kept, and wha
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'What moves Shutter' })).toContainText('start to end');
   await page.getByRole('link', { name: 'Render' }).first().click();
-  await page.getByLabel('Between frames of new pieces').selectOption('mix');
+  await page.getByLabel('In-between frames of new pieces').selectOption('mix');
   await page.getByRole('link', { name: 'Weave' }).click();
   await expect(page.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible();
   await page.reload();

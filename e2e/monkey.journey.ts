@@ -40,7 +40,7 @@ const KEYS = [
 
 /** What is not pressed: what leaves the program, takes files or makes them, or takes long. */
 const NOT =
-  /save|choose|import|bring in|render \d|queue|many at once|measure|download|midi|qualit|another song|cut list|markers|preview copy|storage|delete/i;
+  /save|choose|import|bring in|render \d|queue|many at once|measure|compare|download|midi|qualit|another song|cut list|markers|preview copy|storage|delete/i;
 
 function random(seed: number): () => number {
   let state = seed >>> 0;

@@ -69,7 +69,7 @@ test('GIF, APNG and numbered pictures hold every frame as it is seen, for as lon
   await page.getByLabel('File', { exact: true }).selectOption('gif');
   await full();
   for (const dither of ['none', 'pattern', 'diffused']) {
-    await page.getByLabel('Colours between').selectOption(dither);
+    await page.getByLabel('Dither').selectOption(dither);
     const gif = await renderPictures(page, 'gif', `loop-${dither}.gif`);
     expect(await readNumbers(gif)).toEqual(shows);
     const seen = await rgbOf(gif);

@@ -2,7 +2,8 @@
 import type { Page } from '@playwright/test';
 import { codedClip } from './coded-clips';
 import { card, expect, startWith, test } from './journey';
-import { withClicks } from './music-hands';
+import { BEATS, withClicks } from './music-hands';
+import { clickTrack } from './songs';
 import { Presses } from './presses';
 
 const length = (page: Page) => page.getByTestId('length');
@@ -188,4 +189,60 @@ test('on the music, and on what is tracked', async ({ page }) => {
   await hand.drag(page.getByLabel('The region', { exact: true }), 120, 0);
   await expect(page.getByText(/^looking through/)).toHaveCount(0, { timeout: 30_000 });
   hand.done();
+});
+
+test('the first minutes: own clip to a loop, to the beat of an own song, flash on its kicks, file', async ({
+  page,
+}) => {
+  // As a newcomer has it: what is added plays at once.
+  await page.evaluate(() => localStorage.removeItem('skip-back-plays-added'));
+  await page.addInitScript("localStorage['skip-back-plays-added'] = 'yes'");
+  await page.reload();
+  const begin = job(page);
+  const hand = begin('own clip to a looping boomerang', 3);
+  hand.count++;
+  await page.getByLabel('Choose videos or a project file').setInputFiles(await codedClip('bframes'));
+  await page.waitForURL(/project/);
+  await hand.button('Moves');
+  await hand.add('Boomerang');
+  const plays = page.getByRole('button', { name: 'Stop', exact: true });
+  await expect(plays).toBeVisible();
+  await expect(page.getByTestId('timecode')).not.toHaveText('00:00:00:00');
+  const looped = await length(page).textContent();
+  hand.done();
+
+  let on = begin('… to the beat of an own song', 6);
+  on.count = hand.count + 1;
+  await page
+    .getByLabel('Choose videos', { exact: true })
+    .setInputFiles(await clickTrack('first.wav', BEATS, 20));
+  const offer = page.getByRole('group', { name: 'The song can be listened to' });
+  await expect(offer).toBeVisible({ timeout: 60_000 });
+  await on.click(offer.getByRole('button', { name: /^Fit to \d+ bars?$/ }));
+  await expect(length(page)).not.toHaveText(looped!);
+  // Still where one was, still playing.
+  await expect(plays).toBeVisible();
+  await expect(card(page, 'Fit')).toBeVisible();
+  on.done();
+
+  const { count } = on;
+  on = begin('… flash on its kicks', 7);
+  on.count = count;
+  await on.button('Looks');
+  await on.add('Flash');
+  await expect(
+    looks(page)
+      .getByText(/on (kicks|beats|snares)/)
+      .first(),
+  ).toBeVisible();
+  on.done();
+
+  const before = on.count;
+  on = begin('… file', 9);
+  on.count = before;
+  await on.click(page.getByRole('link', { name: 'Render' }).first());
+  const download = page.waitForEvent('download');
+  await on.button(/^Render \d+ frames/);
+  await download;
+  on.done();
 });

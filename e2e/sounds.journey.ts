@@ -181,7 +181,7 @@ test('a sound of one’s own is placed like a made one, from a second of it, bac
   await run('ffmpeg', ['-y', '-i', low, '-i', high, '-filter_complex', 'concat=n=2:v=0:a=1', path]);
   await inSound(page, async () => {
     const chooser = page.waitForEvent('filechooser');
-    await page.getByRole('button', { name: 'Bring in a sound' }).click();
+    await page.getByRole('button', { name: 'Import a sound' }).click();
     await (await chooser).setFiles(path);
     await expect(page.getByRole('button', { name: /^Place two tones/ })).toBeVisible();
   });

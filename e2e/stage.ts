@@ -50,6 +50,8 @@ export async function openStage(): Promise<Stage> {
     await page.addInitScript(
       "addEventListener('securitypolicyviolation', (e) => console.error(`Refused: ${e.effectiveDirective} ${e.blockedURI}`))",
     );
+    // Journeys say themselves when something plays.
+    await page.addInitScript("try { localStorage['skip-back-plays-added'] ??= 'no' } catch {}");
     // What fails in a worker is an error too, also where the program begins it anew.
     await page.addInitScript(WATCH_WORKERS);
     return { page, errors };

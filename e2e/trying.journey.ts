@@ -27,7 +27,7 @@ test('variations play in a sheet; the one picked is one step of undo', async ({ 
   await expect(sheet.getByRole('button')).toHaveCount(9);
   const words = () => sheet.getByRole('button').nth(3).textContent();
   const before = await words();
-  await page.getByRole('button', { name: 'Other ones' }).click();
+  await page.getByRole('button', { name: 'Show others' }).click();
   await expect.poll(words).not.toBe(before);
   await sheet.getByRole('button').nth(3).click();
   await expect(sheet).toHaveCount(0);

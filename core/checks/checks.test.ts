@@ -129,7 +129,8 @@ describe('smoothness', () => {
     const along = paceAlong(sampleFrames(path, table), rate, 40);
     expect(along).toHaveLength(40);
     expect(along[0]!.atFrame).toBe(0);
-    for (const { newPerS: here } of along) expect(Math.abs(here - newPerS)).toBeLessThanOrEqual(30 / 8 + 0.01);
+    for (const { newPerS: here } of along)
+      expect(Math.abs(here - newPerS)).toBeLessThanOrEqual(30 / 8 + 0.01);
   });
 
   it('what stands has no new pictures; one picture is one', () => {

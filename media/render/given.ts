@@ -1,9 +1,13 @@
+import { planesBytes } from '@skipback/core/pixels/planes';
 import type { RenderJob } from './messages';
+import { bytesOf } from './quality';
 
 /** A picture that went into the encoder, small, to be held against what the finished file shows there. */
 export interface GivenPicture {
   readonly atFrame: number;
   readonly small: Uint8Array;
+  /** Some of its rows as they are, of films: to be measured how near the file comes to it. */
+  readonly rows?: Uint8Array;
 }
 
 const WIDTH = 32;
@@ -25,6 +29,42 @@ export function smallGrey(picture: VideoFrame): Uint8Array {
     { length: WIDTH * HEIGHT },
     (_, i) => (data[4 * i]! * 54 + data[4 * i + 1]! * 183 + data[4 * i + 2]! * 19) >> 8,
   );
+}
+
+/** Bytes of a picture that are kept of its rows, about. */
+const ROWS_BYTES = 512 << 10;
+
+/** Evenly spread rows of a picture's planes, about half a megabyte: the same ones of every picture of a size. */
+export async function rowsOf(picture: VideoFrame): Promise<Uint8Array> {
+  const { width, height } = picture.visibleRect!;
+  const bytes = await bytesOf(picture);
+  const every = Math.max(1, Math.ceil(planesBytes(width, height) / ROWS_BYTES));
+  const [w, h] = [(width + 1) >> 1, (height + 1) >> 1];
+  const rows = (from: number, stride: number, count: number) =>
+    Array.from({ length: Math.ceil(count / every) }, (_, i) => {
+      const start = from + i * every * stride;
+      return bytes.subarray(start, start + stride);
+    });
+  const kept = [
+    ...rows(0, width, height),
+    ...rows(width * height, w, h),
+    ...rows(width * height + w * h, w, h),
+  ];
+  const all = new Uint8Array(kept.reduce((sum, row) => sum + row.length, 0));
+  let at = 0;
+  for (const row of kept) {
+    all.set(row, at);
+    at += row.length;
+  }
+  return all;
+}
+
+/** How near two pictures' rows are, as PSNR in dB; 99 where they are equal, undefined where they are of other sizes. */
+export function nearness(a: Uint8Array, b: Uint8Array): number | undefined {
+  if (a.length !== b.length || a.length === 0) return undefined;
+  let squares = 0;
+  for (let i = 0; i < a.length; i++) squares += (a[i]! - b[i]!) ** 2;
+  return squares === 0 ? 99 : 10 * Math.log10((255 * 255 * a.length) / squares);
 }
 
 /** What encoders make of a picture's brightness, by blurring and shifting levels. */

@@ -98,6 +98,8 @@ export interface RenderProof {
   /** Pictures of the file that were decoded again and compared with what went in, and how many were another. */
   readonly compared: number;
   readonly differing: number;
+  /** How near those of a film came to what went in, over the file. Missing in proofs of before, and of pictures. */
+  readonly along?: readonly { readonly atFrame: number; readonly db: number }[];
   /** Whether frame count, length, sound and the compared pictures are what was ordered, and nothing of it was lacking. */
   readonly asOrdered: boolean;
   /** What was lacking when it was made, in sentences: pieces, clips, sounds. */
@@ -125,16 +127,21 @@ export interface RenderCounts {
   readonly leftOpen: number;
 }
 
-/** What a quality comes to: decibels against what goes in, and size. */
-export interface QualitySize {
+/** How a film can be made: its kind and its quality. */
+export interface Way {
+  readonly format: FilmFormat;
   readonly quality: RenderSettings['quality'];
+}
+
+/** What a way comes to: decibels against what goes in, and size. */
+export interface WaySize extends Way {
   readonly db: number;
   readonly bytesPerFrame: number;
 }
 
 export type RenderRequest =
   | { readonly kind: 'render'; readonly job: RenderJob }
-  | { readonly kind: 'compare'; readonly job: PictureJob }
+  | { readonly kind: 'compare'; readonly job: PictureJob; readonly ways: readonly Way[] }
   /** One result frame as the file would have it. */
   | { readonly kind: 'still'; readonly job: PictureJob; readonly position: number }
   | { readonly kind: 'cancel' };
@@ -158,8 +165,8 @@ export type RenderReply =
       readonly counts: RenderCounts;
       readonly damaged: number;
     }
-  /** One quality measured; `compared` follows when all are. */
-  | { readonly kind: 'quality'; readonly size: QualitySize }
+  /** One way measured; `compared` follows when all are. */
+  | { readonly kind: 'size'; readonly size: WaySize }
   | { readonly kind: 'compared' }
   | { readonly kind: 'still'; readonly png: Blob }
   | { readonly kind: 'cancelled' }
@@ -167,7 +174,7 @@ export type RenderReply =
 
 export const RenderRequestSchema: z.ZodType<RenderRequest> = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('render'), job: bulk<RenderJob>() }),
-  z.object({ kind: z.literal('compare'), job: bulk<PictureJob>() }),
+  z.object({ kind: z.literal('compare'), job: bulk<PictureJob>(), ways: bulk<readonly Way[]>() }),
   z.object({ kind: z.literal('still'), job: bulk<PictureJob>(), position: count }),
   z.object({ kind: z.literal('cancel') }),
 ]);
@@ -188,7 +195,7 @@ export const RenderReplySchema: z.ZodType<RenderReply> = z.discriminatedUnion('k
     counts: bulk<RenderCounts>(),
     damaged: count,
   }),
-  z.object({ kind: z.literal('quality'), size: bulk<QualitySize>() }),
+  z.object({ kind: z.literal('size'), size: bulk<WaySize>() }),
   z.object({ kind: z.literal('still'), png: bulk<Blob>() }),
   z.object({ kind: z.literal('failed'), sentence: z.string() }),
 ]);

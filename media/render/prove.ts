@@ -1,7 +1,7 @@
 import { VideoSampleSink } from 'mediabunny';
 import { openFilmFile } from '../reader/clip-file';
 import { Said } from '../worker-client';
-import { type GivenPicture, alike, smallGrey } from './given';
+import { type GivenPicture, alike, nearness, rowsOf, smallGrey } from './given';
 import type { RenderProof } from './messages';
 
 /** What the file itself says. */
@@ -36,10 +36,14 @@ export async function proveFile(
     const instants = ordered.given.map(({ atFrame }) => (atFrame + 0.5) * frameS);
     let compared = 0;
     let differing = 0;
+    const along: { atFrame: number; db: number }[] = [];
     for await (const sample of new VideoSampleSink(open.track).samplesAtTimestamps(instants)) {
       const given = ordered.given[compared++]!;
       const frame = sample?.toVideoFrame();
       if (!frame || !alike(smallGrey(frame), given.small)) differing++;
+      const rows = frame && (await rowsOf(frame).catch(() => undefined));
+      const db = rows && given.rows && nearness(given.rows, rows);
+      if (db !== undefined) along.push({ atFrame: given.atFrame, db });
       frame?.close();
       sample?.close();
     }
@@ -55,6 +59,7 @@ export async function proveFile(
       soundDurationS: soundS,
       compared,
       differing,
+      along,
       asOrdered: whole && sounds && differing === 0,
     };
   } finally {

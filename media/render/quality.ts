@@ -19,7 +19,7 @@ import type { RenderSettings, Setting } from './messages';
 
 /**
  * What each quality means: how near the file's pictures come to those that went in, as PSNR in dB over all three
- * planes. The aims are a little above what is promised (33, 38, 41, 44), since a sample stands for the whole.
+ * planes. The aims are a little above what is promised (`PROMISED_DB`), since a sample stands for the whole.
  */
 export const AIMS_DB: Record<RenderSettings['quality'], number> = {
   draft: 34,

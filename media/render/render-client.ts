@@ -7,6 +7,7 @@ import {
   RenderReplySchema,
   type RenderRequest,
   type Setting,
+  type Way,
 } from './messages';
 
 /** A render under way in a worker of its own. */
@@ -31,9 +32,12 @@ export function startRender(job: RenderJob, hear: (reply: RenderReply) => void):
   });
 }
 
-/** Starts measuring what each quality comes to; `hear` gets them one by one, then one last reply. */
-export const startComparing = (job: PictureJob, hear: (reply: RenderReply) => void): RunningRender =>
-  start({ kind: 'compare', job }, hear);
+/** Starts measuring what some ways to make a film come to; `hear` gets them one by one, then one last reply. */
+export const startComparing = (
+  job: PictureJob,
+  ways: readonly Way[],
+  hear: (reply: RenderReply) => void,
+): RunningRender => start({ kind: 'compare', job, ways }, hear);
 
 /** One result frame as a file would have it, as a PNG. Throws the sentence that says why it could not be made. */
 export const renderStill = (job: PictureJob, position: number): Promise<Blob> =>
@@ -44,7 +48,7 @@ export const renderStill = (job: PictureJob, position: number): Promise<Blob> =>
     });
   });
 
-const GOES_ON: readonly RenderReply['kind'][] = ['progress', 'sampling', 'quality'];
+const GOES_ON: readonly RenderReply['kind'][] = ['progress', 'sampling', 'size'];
 
 /** A reply, or that the render failed where it can't be read. */
 function repliedWith(message: unknown): RenderReply {

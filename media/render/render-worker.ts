@@ -1,10 +1,11 @@
-import { compareQualities } from './compare-qualities';
+import { compareWays } from './compare-ways';
 import {
   type PictureJob,
   type RenderJob,
   type RenderReply,
   RenderRequestSchema,
   type Setting,
+  type Way,
   isFilm,
 } from './messages';
 import { stillOf } from './still';
@@ -74,9 +75,9 @@ async function run(job: RenderJob): Promise<void> {
   }
 }
 
-async function compare(job: PictureJob): Promise<void> {
+async function compare(job: PictureJob, ways: readonly Way[]): Promise<void> {
   try {
-    await compareQualities(job, abort.signal, (size) => reply({ kind: 'quality', size }));
+    await compareWays(job, ways, abort.signal, (size) => reply({ kind: 'size', size }));
     reply({ kind: 'compared' });
   } catch (error) {
     reply({ kind: 'failed', sentence: renderSentence(error) });
@@ -95,7 +96,7 @@ hearing(
   RenderRequestSchema,
   (data) => {
     if (data.kind === 'cancel') abort.abort();
-    else if (data.kind === 'compare') void compare(data.job);
+    else if (data.kind === 'compare') void compare(data.job, data.ways);
     else if (data.kind === 'still') void still(data.job, data.position);
     else void run(data.job);
   },

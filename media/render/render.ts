@@ -2,7 +2,7 @@ import { Output, StreamTarget, type StreamTargetChunk } from 'mediabunny';
 import { encodePlan, encodedPlaces } from './encode-plan';
 import { filmKindOf } from './encoders';
 import { fileSize } from './file-size';
-import { type GivenPicture, lookedAt, smallGrey } from './given';
+import { type GivenPicture, lookedAt, rowsOf, smallGrey } from './given';
 import type { RenderCounts, RenderJob, Setting } from './messages';
 import { PacketWriter } from './packet-writer';
 import { AIMS_DB, type Trial, settingFor } from './quality';
@@ -107,8 +107,11 @@ async function renderAt(
     let encoded = 0;
     for await (const frame of stream.pictures(plan.positions, frameS, signal)) {
       try {
-        const small = looks.has(encoded) ? smallGrey(frame) : undefined;
-        for (const atFrame of looks.get(encoded) ?? []) given.push({ atFrame, small: small! });
+        const at = looks.get(encoded);
+        if (at) {
+          const [small, rows] = [smallGrey(frame), await rowsOf(frame)];
+          for (const atFrame of at) given.push({ atFrame, small, rows });
+        }
         progress(Math.max(done, ++encoded), frame);
       } catch (problem) {
         frame.close();

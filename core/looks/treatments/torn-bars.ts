@@ -46,7 +46,7 @@ export const tornBars: Treatment<Values, Drawing> = {
     field('bars', 'Bars', 'How many at once, at most.', [1, 60], '×'),
     field('height', 'Their height', 'Of the picture’s height, at most.', [1, 100], '%'),
     field('shift', 'Shift', 'How far they jump, at most.', [0, 2000], 'px'),
-    field('hold', 'Other ones every', 'How long they stay as they are.', [1, 240], 'f'),
+    field('hold', 'New ones every', 'How long they stay as they are.', [1, 240], 'f'),
     field(
       'often',
       'How often',

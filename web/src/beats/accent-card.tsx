@@ -24,8 +24,8 @@ export function AccentCard({ song, chosen }: { readonly song: Song; readonly cho
     return (
       <Card title="Accents">
         <Box sx={{ color: colors.quiet, fontSize: 12.5 }}>
-          Press one to choose it, drag it up or down for its strength, press twice in a row to add one. What
-          is changed by hand stays when beats are found again.
+          Click one to choose it, drag it up or down for its strength, double-click to add one. What is
+          changed by hand stays when beats are found again.
         </Box>
       </Card>
     );
@@ -66,7 +66,7 @@ export function AccentCard({ song, chosen }: { readonly song: Song; readonly cho
           setBeatsView({ accent: null });
         }}
       >
-        Take it away
+        Remove it
       </Small>
     </Card>
   );

@@ -156,7 +156,7 @@ export function BeatsPage({ project }: { readonly project: Project }) {
               onChoose={(place) => setBeatsView({ chosen: place, ...(place !== null && { accent: null }) })}
             />
             <Box sx={{ pl: 2, color: colors.quiet, fontSize: 12.5, flex: 'none' }}>
-              Drag a flag to move a beat, an accent up or down for its strength; press twice beside them to
+              Drag a flag to move a beat, an accent up or down for its strength; double-click beside them to
               add one; Delete takes the chosen one away. Wheel zooms, with Shift it pans.
             </Box>
           </Box>

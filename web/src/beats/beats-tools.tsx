@@ -48,7 +48,7 @@ const percent = (likely: number): string => `${Math.min(99, Math.round(100 * lik
 
 /** How sure it is where bars begin, in words. */
 const barsWords = (likely: number): string =>
-  `Where bars begin is ${likely >= 0.97 ? 'as good as sure' : likely >= 0.7 ? 'likely so' : 'a guess'}, ${percent(likely)}.`;
+  `Where bars begin${likely >= 0.7 ? '' : ', a guess'}: ${percent(likely)} sure.`;
 
 interface Props {
   readonly song: Song;
@@ -232,12 +232,8 @@ export function BeatsTools({ song, playing, chosen, accent, onReplace }: Props) 
         </Box>
         {song.likely !== null && grid.beats.length > 0 && (
           <Box sx={{ color: colors.quiet, fontSize: 12.5, mt: 0.75 }} data-testid="likely">
-            {song.likely >= 0.9
-              ? 'Beats'
-              : song.likely >= 0.6
-                ? 'The beats are likely so'
-                : 'The beats are a guess'}
-            , {percent(song.likely)}.{song.barsLikely !== null && ` ${barsWords(song.barsLikely)}`}
+            Beats{song.likely >= 0.6 ? '' : ', a guess'}: {percent(song.likely)} sure.
+            {song.barsLikely !== null && ` ${barsWords(song.barsLikely)}`}
           </Box>
         )}
       </Card>

@@ -5,6 +5,7 @@ import type { Band } from '@skipback/core/beats/grid';
 import type { Song } from '@skipback/core/project/schema';
 import { setEnvelope } from '@skipback/core/project/song-actions';
 import { useState } from 'react';
+import { EnvelopeShape } from '../charts/lazy';
 import { ChoiceRow } from '../parts/choice-row';
 import { Line } from '../parts/line';
 import { ValueField } from '../parts/value-field';
@@ -50,6 +51,7 @@ export function EnvelopeCard({ song }: { readonly song: Song }) {
   return (
     <Card title="Envelope">
       <ChoiceRow<Band> label="Band of the envelope" value={band} options={BANDS} onChange={setBand} />
+      <EnvelopeShape envelope={envelope} name={`Accents of ${band}`} />
       {FIELDS.map(({ key, label, unit, least, most, hint }) => {
         const set = (value: number) =>
           act(`change the ${band} envelope`, (p) => setEnvelope(p, band, { [key]: value }));

@@ -1,10 +1,15 @@
 import type { AnyMove } from '@skipback/core/moves/move';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { addStep } from '@skipback/core/project/actions';
+import { pathFrames } from '@skipback/core/path/path';
+import { frame } from '@skipback/core/time/units';
 import { beginsAt } from '../state/begins';
 import { openCard } from '../state/cards';
 import { freshId } from '../state/ids';
+import { playsAdded } from '../state/plays-added';
+import { usePlaying } from '../state/playing';
 import { act } from '../state/project-store';
+import { transport } from '../state/transport';
 
 /** A piece, and the result frame at which it begins. */
 export interface Placed {
@@ -18,10 +23,20 @@ export const contextOf = ({ piece, startFrame }: Placed) => ({
   begins: beginsAt(piece, startFrame),
 });
 
-/** Adds a move to a piece with values that suit it, and opens its card. */
+/** Adds a move to a piece with values that suit it, opens its card, and plays it. */
 export function addMove(move: AnyMove, at: Placed): void {
   const id = freshId();
   const values = { ...move.suggest?.(at.piece.path, contextOf(at)) };
+  playIt(at);
   act(`add ${move.name}`, (p) => addStep(p, at.piece.piece.id, { id, move: move.id, values }));
   openCard('move', id);
+}
+
+/** Has the piece played when it has been made anew: from the playhead where that is in it, else from its beginning. */
+export function playIt({ piece, startFrame }: Placed): void {
+  const { step, showing, position } = usePlaying.getState();
+  if (step !== 0 || !playsAdded()) return;
+  const after = position - startFrame;
+  const within = showing === 'result' && after >= 0 && after < pathFrames(piece.path);
+  transport.playWhenReady(within ? position : frame(startFrame));
 }

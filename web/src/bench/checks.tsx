@@ -18,6 +18,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ChevronDown } from 'lucide-react';
 import { type ReactNode, useMemo, useState } from 'react';
 import { Verdict } from '../parts/verdict';
+import { Pace } from './pace';
 import { freshId } from '../state/ids';
 import type { ClipState, LoadedClip } from '../state/library';
 import { useTold } from '../state/told';
@@ -173,6 +174,7 @@ export function Checks({
               atFrame={rough.fromFrame}
             />
           )}
+          {anchor && <Pace compiled={compiled} />}
           {findings.map((f) => (
             <Finding key={f.words} words={f.words} atFrame={f.atFrame}>
               <Mend repair={f.repair} onDone={() => setAnchor(null)} />

@@ -6,6 +6,7 @@ import type { ClipState, LoadedClip } from '../state/library';
 import { colors } from '../theme';
 import { Chain } from './chain';
 import { FileNotices } from './file-notices';
+import { Listens } from './listens';
 import { PieceHead } from './piece-head';
 
 interface Props {
@@ -19,6 +20,7 @@ interface Props {
 
 /** All about the selected piece, from top to bottom: what it is, what is offered, what is done to it. */
 export function Column({ project, compiled, piece, clips, clip }: Props) {
+  const startFrame = compiled.pieces.find((p) => p.compiled === piece)?.startFrame ?? 0;
   const own = clips.find((c) => c.clip.id === piece?.clip.id)?.loaded;
   return (
     <Box
@@ -47,6 +49,7 @@ export function Column({ project, compiled, piece, clips, clip }: Props) {
         </Box>
       )}
       <FileNotices projectId={project.id} clips={clips} />
+      {piece && <Listens piece={piece} startFrame={startFrame} />}
       <Offer {...{ project, compiled, piece, clips, clip }} />
       {piece && <Chain project={compiled} compiled={piece} rate={project.rate} />}
     </Box>

@@ -107,7 +107,7 @@ export function Held({ compiled }: { readonly compiled: CompiledPiece }) {
               />
             </Line>
           )}
-          {number('Zoom', 'closer', ' %', [100, MOST_ZOOM], 'Brought in further')}
+          {number('Zoom', 'closer', ' %', [100, MOST_ZOOM], 'Zoomed in further')}
           {steady.how !== 'frame' && (
             <Line label="Edges">
               <ChoiceField
@@ -118,7 +118,7 @@ export function Held({ compiled }: { readonly compiled: CompiledPiece }) {
                     ? { ...e, label: `zoom to fill, ${Math.ceil(placing.zoomPercent)} %` }
                     : e,
                 )}
-                hint="What hides where the picture ends: it is brought in just as far as needed, or mirrored."
+                hint="What hides where the picture ends: zoomed in just as far as needed, or mirrored."
                 onChange={(edges) => set({ edges: edges as Steady['edges'] }, 'edges')}
               />
             </Line>

@@ -54,7 +54,7 @@ export function OwnList({ project }: { readonly project: Project }) {
             onClick={() => input.current?.click()}
             sx={{ minWidth: 0, px: 1, py: 0, borderColor: colors.line }}
           >
-            Bring in a sound
+            Import a sound
           </Button>
         )}
       </Line>

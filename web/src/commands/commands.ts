@@ -154,7 +154,7 @@ export const COMMANDS = {
   toBeats: { group: 'Project', words: 'Go to Beats', keys: '' },
   makeFile: { group: 'Render', words: 'Render the file', keys: 'mod+enter', also: 'export' },
   queueFile: { group: 'Render', words: 'Add the file to the queue', keys: '' },
-  import: { group: 'Project', words: 'Bring in files', keys: '', also: 'add media' },
+  import: { group: 'Project', words: 'Import files', keys: '', also: 'add media' },
   saveFile: {
     group: 'Project',
     words: 'Save the project with its clips as one file',

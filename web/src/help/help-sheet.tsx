@@ -1,4 +1,5 @@
 import { setFirst, useFirst } from '../state/counting';
+import { setPlaysAdded, usePlaysAdded } from '../state/plays-added';
 import { ChoiceRow } from '../parts/choice-row';
 import {
   Box,
@@ -41,7 +42,8 @@ function Help({ onClose }: { readonly onClose: () => void }) {
   const commands = COMMAND_IDS.filter((id) => found(COMMANDS[id].words, COMMANDS[id].group));
   const hands = HANDS.filter((row) => found(...row));
   const moves = MOVES.filter((m) => found(m.name, m.summary));
-  const letters = useId();
+  const [letters, plays] = [useId(), useId()];
+  const playsNow = usePlaysAdded((s) => s.plays);
   const first = useFirst();
   return (
     <>
@@ -61,6 +63,8 @@ function Help({ onClose }: { readonly onClose: () => void }) {
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, px: 3, pb: 1, fontSize: 13 }}>
         <Switch size="small" id={letters} checked={settings.letters} onChange={(_, on) => setLetters(on)} />
         <label htmlFor={letters}>Keys that are a single letter, digit or sign</label>
+        <Switch size="small" id={plays} checked={playsNow} onChange={(_, on) => setPlaysAdded(on)} />
+        <label htmlFor={plays}>Play a move when it is added</label>
         <Box sx={{ flex: 1 }} />
         The first frame is
         <ChoiceRow

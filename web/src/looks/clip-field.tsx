@@ -60,7 +60,7 @@ export function ClipField({ label, value, hint, own, of, makesPlate = false, onC
       notice = await work(job);
     } catch (problem) {
       if (!(problem instanceof Stopped))
-        notice = failure('brought', sentenceOf(problem, `${name} could not be brought in. Try it again.`));
+        notice = failure('brought', sentenceOf(problem, `${name} could not be imported. Try it again.`));
     }
     setReading(undefined);
     if (notice && there.current) setTrouble(`${notice.text} ${notice.wayOut ?? ''}`);

@@ -39,7 +39,7 @@ export function DropZone({ says, children }: { readonly says: boolean; readonly 
             ...{ fontSize: 22, fontWeight: 600 },
           }}
         >
-          Drop to bring in
+          Drop to import
         </Box>
       )}
     </Box>

@@ -16,14 +16,20 @@ export function Line({
   label,
   children,
   quiet = true,
+  tall = false,
 }: {
   readonly label: ReactNode;
   readonly children: ReactNode;
   readonly quiet?: boolean;
+  /** Where there is room. */
+  readonly tall?: boolean;
 }) {
   return (
     <Box
-      sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', minHeight: 28, gap: 1 }}
+      sx={{
+        ...{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', gap: 1 },
+        minHeight: tall ? 34 : 28,
+      }}
     >
       <Box sx={{ ...cutShort, flex: '1 0 auto', maxWidth: '72%', ...(quiet && { color: colors.quiet }) }}>
         {label}

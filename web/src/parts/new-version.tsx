@@ -19,7 +19,7 @@ export function NewVersion() {
           action: (
             <>
               <Button color="inherit" onClick={() => void flushSaving().then(() => update(true))}>
-                Save and take it
+                Save and reload
               </Button>
               <Button color="inherit" onClick={() => closeSnackbar(key)}>
                 Later

@@ -237,7 +237,7 @@ function Elsewhere({ project, clipId }: { project: Project; clipId: string }) {
     <>
       <Words>belongs to {clip?.name}</Words>
       <Button size="small" color="inherit" onClick={() => transport.seekSource(clipId, frame(0))}>
-        Look at it
+        Show that clip
       </Button>
     </>
   );

@@ -19,8 +19,13 @@ import { useSay } from './say';
 
 const KINDS: readonly { kind: TrackKind; label: string; title: string; icon: typeof Crosshair }[] = [
   { kind: 'point', label: 'A point', title: 'One place', icon: Crosshair },
-  { kind: 'points', label: 'Two points', title: 'Their turn and size as well', icon: Spline },
-  { kind: 'box', label: 'A box', title: 'What it holds, with its turn and size', icon: BoxSelect },
+  { kind: 'points', label: 'Two points', title: 'Where they are, and how they turn and grow', icon: Spline },
+  {
+    kind: 'box',
+    label: 'A box',
+    title: 'Where what is in it is, and how it turns and grows',
+    icon: BoxSelect,
+  },
 ];
 
 /** Begins to choose a place to follow in a clip: the frame that is seen if it is of the clip, or its first. */

@@ -147,7 +147,7 @@ export function PutOnSeveral({ recipes, compiled, clips, onClose }: Props) {
                   setOutcome(undefined);
                 }}
               >
-                Take it back
+                Undo it
               </Button>
             </>
           ) : (

@@ -100,6 +100,7 @@ export async function beginRender(
       tell({
         ...reply,
         name: target.name,
+        quality: settings.quality,
         file,
         download: isDownload ? hand : undefined,
         handed: !isDownload,

@@ -36,14 +36,7 @@ export function Checks({ compiled, clips, size: { width, height } }: Props) {
   const skips = verdict.skips.length;
   return (
     <Box role="group" aria-label="Checks" sx={{ display: 'flex', flexDirection: 'column', gap: 0.75 }}>
-      <Verdict
-        good={verdict.closes || verdict.cut}
-        text={
-          verdict.closes || verdict.cut
-            ? loopWords(verdict)
-            : 'The end does not lead to the beginning: looped, it skips there'
-        }
-      />
+      <Verdict good={verdict.closes || verdict.cut} text={loopWords(verdict)} />
       <Verdict
         good={skips === 0}
         text={skips === 0 ? 'Cuts are clean' : `${skips} jump${skips === 1 ? '' : 's'} inside`}

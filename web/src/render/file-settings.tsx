@@ -17,9 +17,9 @@ import {
 import { PICTURE_KINDS, pictureKind } from '@skipback/media/render/pictures/kinds';
 import { useQuery } from '@tanstack/react-query';
 import { ChoiceField } from '../parts/choice-field';
+import { Line } from '../parts/line';
 import { ValueField } from '../parts/value-field';
 import { colors, mono } from '../theme';
-import { Row } from './row';
 
 const QUALITY_WORDS = [
   { value: 'draft', label: 'draft, small file' },
@@ -29,9 +29,9 @@ const QUALITY_WORDS = [
 ];
 
 const DITHERS = [
-  { value: 'none', label: 'the nearest one' },
-  { value: 'pattern', label: 'in a pattern' },
-  { value: 'diffused', label: 'spread around' },
+  { value: 'none', label: 'none' },
+  { value: 'pattern', label: 'ordered pattern' },
+  { value: 'diffused', label: 'error diffusion' },
 ];
 
 /** Widths that animated pictures are mostly wanted in. */
@@ -95,24 +95,24 @@ export function FileSettings(props: Props) {
   const rateHz = toNumber(project.rate);
   return (
     <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2 }}>
-      <Row label="File">
+      <Line tall label="File">
         <ChoiceField
           label="File"
           value={format}
           options={kinds}
           onChange={(v) => change(v as RenderSettings['format'])}
         />
-      </Row>
-      <Row label="Size">
+      </Line>
+      <Line tall label="Size">
         <ChoiceField
           label="Size"
           value={String(settings.scale)}
           options={sizes}
           onChange={(v) => set({ scale: Number(v) })}
         />
-      </Row>
+      </Line>
       {kind ? (
-        <Row label="Pictures">
+        <Line tall label="Pictures">
           <ChoiceField
             label="Pictures"
             value={String(settings.every)}
@@ -124,40 +124,40 @@ export function FileSettings(props: Props) {
               }))}
             onChange={(v) => set({ every: Number(v) })}
           />
-        </Row>
+        </Line>
       ) : (
-        <Row label="Quality">
+        <Line tall label="Quality">
           <ChoiceField
             label="Quality"
             value={settings.quality}
             options={QUALITY_WORDS}
             onChange={(v) => set({ quality: v as RenderSettings['quality'] })}
           />
-        </Row>
+        </Line>
       )}
       {format === 'gif' && (
         <>
-          <Row label="Colours">
+          <Line tall label="Colours">
             <ChoiceField
               label="Colours"
               value={String(settings.colours)}
               options={[256, 128, 64, 32, 16].map((n) => ({ value: String(n), label: `${n}, one palette` }))}
               onChange={(v) => set({ colours: Number(v) as RenderSettings['colours'] })}
             />
-          </Row>
-          <Row label="Colours between">
+          </Line>
+          <Line tall label="Dither">
             <ChoiceField
-              label="Colours between"
+              label="Dither"
               value={settings.dither}
               options={DITHERS}
               hint="What stands for a colour that the palette does not have"
               onChange={(v) => set({ dither: v as RenderSettings['dither'] })}
             />
-          </Row>
+          </Line>
         </>
       )}
       {props.transparent && (
-        <Row label="Transparent parts">
+        <Line tall label="Transparent parts">
           {holdsTransparency(format) ? (
             <ChoiceField
               label="Transparent parts"
@@ -174,9 +174,9 @@ export function FileSettings(props: Props) {
               black; WebM VP9, APNG and PNG keep them
             </Box>
           )}
-        </Row>
+        </Line>
       )}
-      <Row label="Times it plays">
+      <Line tall label="Times it plays">
         {kind?.loops ? (
           <Box sx={{ fontFamily: mono, color: colors.quiet }}>for ever, by itself</Box>
         ) : (
@@ -192,13 +192,13 @@ export function FileSettings(props: Props) {
             onStep={(by) => set({ loops: Math.min(1000, Math.max(1, settings.loops + by)) })}
           />
         )}
-      </Row>
-      <Row label="Length">
+      </Line>
+      <Line tall label="Length">
         <Box sx={{ fontFamily: mono }}>
           {pictures} f = {formatTimecode(frame(frames), project.rate)} at {rateText(project.rate)}
         </Box>
-      </Row>
-      <Row label="Warn if longer than">
+      </Line>
+      <Line tall label="Warn if longer than">
         <ChoiceField
           label="Warn if longer than"
           value={String(settings.mostS ?? '')}
@@ -206,10 +206,10 @@ export function FileSettings(props: Props) {
             { value: '', label: 'off' },
             ...LIMITS_S.map((s) => ({ value: String(s), label: s < 120 ? `${s} s` : `${s / 60} min` })),
           ]}
-          hint="What it is meant for may take no more. Nothing is cut: you are told."
+          hint="For places that take films up to a length. Nothing is cut: it only warns."
           onChange={(v) => set({ mostS: v === '' ? null : Number(v) })}
         />
-      </Row>
+      </Line>
       {settings.mostS !== null && frames > settings.mostS * rateHz && (
         <Box role="alert" sx={{ color: colors.attention, fontSize: 12.5, textAlign: 'right' }}>
           {tooLong(frames - settings.mostS * rateHz, rateHz)} too long. Fit makes a chain as long as you say.
@@ -235,7 +235,7 @@ function SoundRow({ project, settings, frames, heard, withSound, onChange, onSou
   const left = whole && whole.beats > 0 ? Math.round(length - whole.endFrame) : 0;
   return (
     <>
-      <Row label="Sound">
+      <Line tall label="Sound">
         {!heard || !film ? (
           <Box sx={{ fontFamily: mono, color: colors.quiet }}>none, picture only</Box>
         ) : (
@@ -244,7 +244,7 @@ function SoundRow({ project, settings, frames, heard, withSound, onChange, onSou
             value={!withSound ? 'none' : settings.loopSafe ? 'loop' : 'mix'}
             options={[
               { value: 'mix', label: codec ? `the mix, ${codec.toUpperCase()}` : 'the mix' },
-              { value: 'loop', label: 'the mix, to be looped' },
+              { value: 'loop', label: 'the mix, made to loop' },
               { value: 'none', label: 'none, picture only' },
             ]}
             onChange={(v) => {
@@ -253,11 +253,11 @@ function SoundRow({ project, settings, frames, heard, withSound, onChange, onSou
             }}
           />
         )}
-      </Row>
+      </Line>
       {heard && film && withSound && settings.loopSafe && (
         <Box sx={{ color: colors.quiet, fontSize: 12.5, textAlign: 'right' }}>
           {!whole
-            ? 'It comes in and goes without a click.'
+            ? 'It starts and ends without a click.'
             : left > 0
               ? `${whole.beats} whole beats are heard, the last ${left} f are silent. Fit makes the picture whole beats.`
               : `${whole.beats} whole beats, without a click where they meet.`}

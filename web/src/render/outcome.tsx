@@ -1,5 +1,8 @@
 import { Box, Button } from '@mui/material';
 import { useEffect, useState } from 'react';
+import type { RenderProof, RenderSettings } from '@skipback/media/render/messages';
+import { PROMISED_DB } from '@skipback/media/render/aims';
+import { Along } from '../charts/lazy';
 import { colors, mono } from '../theme';
 import type { RenderState } from '../state/rendering';
 
@@ -8,7 +11,7 @@ type Ended = Exclude<RenderState, { kind: 'idle' } | { kind: 'running' }>;
 /** The one line that says whether the file can be handed over. */
 function headline({ name, proof, damaged }: Extract<Ended, { kind: 'done' }>): string {
   if (proof.differing > 0)
-    return `${name} is not right: ${proof.differing} of ${proof.compared} pictures are not what went in`;
+    return `${name} is not right: ${proof.differing} of ${proof.compared} pictures do not match what went in`;
   if (proof.lacks.length > 0) return `${name} lacks something of the project`;
   if (!proof.asOrdered) return `${name} is not as expected: frames or sound are missing or too many`;
   if (damaged > 0)
@@ -49,6 +52,36 @@ function Playing({ file, name }: { readonly file: File; readonly name: string })
   );
 }
 
+/** How near the pictures that were compared came to what went in, along the file. */
+function Nearness({
+  proof,
+  quality,
+}: {
+  readonly proof: RenderProof;
+  readonly quality: RenderSettings['quality'];
+}) {
+  const { along = [], frames, durationS } = proof;
+  if (along.length < 2) return null;
+  const points = along.map(({ atFrame, db }) => ({ atFrame, value: db }));
+  const values = points.map((p) => p.value);
+  return (
+    <Box sx={{ mt: 1.5, maxWidth: 498 }}>
+      <Along
+        name="Quality along the file"
+        points={points}
+        whenWords={(n) => `at ${((n * durationS) / frames).toFixed(2)} s`}
+        valueWords={(db) => (db >= 99 ? 'the same' : `${db.toFixed(1)} dB`)}
+        usual={PROMISED_DB[quality]}
+        from={Math.min(PROMISED_DB[quality], ...values) - 4}
+        to={Math.min(60, Math.max(PROMISED_DB[quality], ...values)) + 2}
+      />
+      <Box sx={{ color: colors.quiet, fontSize: 12, mt: 0.5 }}>
+        How near the compared pictures come to what went in. The line is what “{quality}” promises.
+      </Box>
+    </Box>
+  );
+}
+
 /** How a render ended: the file, its proof, or the sentence. */
 export function Outcome({ state }: { readonly state: Ended }) {
   if (state.kind === 'cancelled')
@@ -68,10 +101,10 @@ export function Outcome({ state }: { readonly state: Ended }) {
       ? ([['Sound', `${proof.soundCodec}, ${proof.soundDurationS.toFixed(3)} s`]] as [string, string][])
       : []),
     ['Size on disk', `${(proof.bytes / 1e6).toFixed(2)} MB`],
-    ['Pictures compared', `${proof.compared - proof.differing} of ${proof.compared} are what went in`],
-    ['Source frames read', `${counts.decoded} for ${counts.distinct} different ones`],
+    ['Pictures compared', `${proof.compared - proof.differing} of ${proof.compared} match what went in`],
+    ['Source frames read', `${counts.decoded}, ${counts.distinct} different`],
     ...(counts.treated > 0
-      ? ([['Looks', `drawn on ${counts.treated} pictures, ${counts.treatedAgain} the same again`]] as [
+      ? ([['Looks', `drawn on ${counts.treated} pictures, ${counts.treatedAgain} reused`]] as [
           string,
           string,
         ][])
@@ -113,7 +146,7 @@ export function Outcome({ state }: { readonly state: Ended }) {
       )}
       {!proof.asOrdered && (
         <Box role="alert" sx={{ mb: 1, color: colors.attention }}>
-          Do not hand this file over.{' '}
+          Do not deliver this file.{' '}
           {proof.lacks.length > 0
             ? 'Bring back what is missing, and render it again.'
             : 'Render it again, or try another format.'}
@@ -125,6 +158,7 @@ export function Outcome({ state }: { readonly state: Ended }) {
           <Box sx={{ fontFamily: mono }}>{value}</Box>
         </Box>
       ))}
+      <Nearness proof={proof} quality={state.quality} />
       {state.download && (
         <Button
           sx={{ mt: 2 }}

@@ -5,8 +5,8 @@ import type { Project } from '@skipback/core/project/schema';
 import { STANDARD_RATES, rateText } from '@skipback/core/time/rational';
 import { BETWEEN } from '../bench/in-between';
 import { ChoiceField } from '../parts/choice-field';
+import { Line } from '../parts/line';
 import { act } from '../state/project-store';
-import { Row } from './row';
 
 const HEIGHTS = [2160, 1440, 1080, 720, 540, 360];
 
@@ -44,7 +44,7 @@ export function ProjectFormat({ project }: { readonly project: Project }) {
   }));
   return (
     <>
-      <Row label="Project rate">
+      <Line tall label="Project rate">
         <ChoiceField
           label="Project rate"
           value={own}
@@ -54,8 +54,8 @@ export function ProjectFormat({ project }: { readonly project: Project }) {
             if (rate) act('change the project rate', (p) => setFormat(p, { rate, size: p.size }));
           }}
         />
-      </Row>
-      <Row label="Project picture">
+      </Line>
+      <Line tall label="Project picture">
         <ChoiceField
           label="Project picture"
           value={text(project.size)}
@@ -69,17 +69,17 @@ export function ProjectFormat({ project }: { readonly project: Project }) {
             if (size) act('change the picture size', (p) => setFormat(p, { rate: p.rate, size }));
           }}
         />
-      </Row>
-      <Row label="New pieces">
+      </Line>
+      <Line tall label="In-between frames of new pieces">
         <ChoiceField
-          label="Between frames of new pieces"
+          label="In-between frames of new pieces"
           value={project.between}
-          options={BETWEEN.map((b) => ({ ...b, label: `${b.label} between frames` }))}
+          options={BETWEEN}
           onChange={(value) =>
             act(`new pieces ${value} between frames`, (p) => setNewBetween(p, value as Between))
           }
         />
-      </Row>
+      </Line>
     </>
   );
 }

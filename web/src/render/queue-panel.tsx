@@ -33,7 +33,7 @@ function wordsOf({ state, sentence, proof }: QueueRecord): string {
     return `${proof.frames} f, ${(proof.bytes / 1e6).toFixed(2)} MB, ${verdictOf(proof)}`;
   return {
     waiting: 'waits',
-    rendering: 'being made',
+    rendering: 'rendering',
     done: 'made',
     failed: sentence ?? 'failed',
     cancelled: 'cancelled',

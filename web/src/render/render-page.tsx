@@ -26,7 +26,7 @@ import { QueuePanel } from './queue-panel';
 import { kindOf } from './render-job';
 import { isTransparent } from '../state/picture-job';
 import { SaveMix } from './save-mix';
-import { QualitySizes } from './quality-sizes';
+import { FileSizes } from './file-sizes';
 import {
   type RenderState,
   cancelRender,
@@ -43,6 +43,7 @@ export function RenderPage({ project }: { readonly project: Project }) {
   const heard = useMemo(() => isHeard(project, compiled), [project, compiled]);
   const wishes = useFileWishes(project.id);
   const { settings, withSound } = wishes;
+  const { format } = settings;
   const setSettings = (next: RenderSettings) => setFileWishes(project.id, { settings: next });
   const rendering = useRendering();
   const own = rendering.project?.id === project.id;
@@ -103,20 +104,6 @@ export function RenderPage({ project }: { readonly project: Project }) {
             onChange={setSettings}
             onSound={(on) => setFileWishes(project.id, { withSound: on })}
           />
-          {isFilm(settings.format) && (
-            <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2, mt: 1.5 }}>
-              <QualitySizes
-                project={project}
-                compiled={compiled}
-                clips={clips}
-                settings={settings}
-                onChoose={(quality) => setSettings({ ...settings, quality })}
-              />
-            </Box>
-          )}
-          <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2, mt: 1.5 }}>
-            <ProjectFormat project={project} />
-          </Box>
           <Box sx={{ mt: 2, display: 'flex', gap: 1.5, alignItems: 'center' }}>
             {running && !own ? (
               <Box sx={{ color: colors.quiet }}>
@@ -154,6 +141,18 @@ export function RenderPage({ project }: { readonly project: Project }) {
               <Box sx={{ color: colors.attention }}>This browser cannot make that file. Choose another.</Box>
             )}
             {frames === 0 && <Box sx={{ color: colors.quiet }}>There is nothing to render yet.</Box>}
+          </Box>
+          {isFilm(format) && (
+            <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2, mt: 3 }}>
+              <FileSizes
+                {...{ project, compiled, clips, films }}
+                settings={{ ...settings, format }}
+                onChoose={({ format, quality }) => setSettings({ ...settings, format, quality })}
+              />
+            </Box>
+          )}
+          <Box sx={{ bgcolor: colors.panel, borderRadius: 2, p: 2, mt: 1.5 }}>
+            <ProjectFormat project={project} />
           </Box>
         </Box>
         <Box sx={{ pt: 5.5 }}>
@@ -222,7 +221,7 @@ function Progress({ state }: { state: RenderState }) {
     <Box sx={{ maxWidth: 520 }}>
       <Written picture={state.picture} />
       <Box sx={{ fontSize: 15, fontWeight: 600, mb: 1 }}>
-        {state.done === 0 ? 'Looking for the quality on a sample of ' : 'Rendering '}
+        {state.done === 0 ? 'Choosing the bitrate on a sample of ' : 'Rendering '}
         {state.name}
       </Box>
       <LinearProgress

@@ -31,7 +31,7 @@ export function SaveMix({
   return (
     <Box sx={{ mb: 3 }}>
       <Box component="h2" sx={{ m: 0, mb: 1, fontSize: 15, fontWeight: 600 }}>
-        The sound by itself
+        Sound only
       </Box>
       <Button
         size="small"

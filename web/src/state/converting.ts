@@ -15,7 +15,7 @@ export interface Converting {
 export const mayConvert = (file: File, { code }: Notice): boolean =>
   code === 'codec' || (code === 'not-media' && FILMS.test(file.name));
 
-const WORDS: Record<string, string> = { receiving: 'handing it over', sending: 'taking it back' };
+const WORDS: Record<string, string> = { receiving: 'sending it to the server', sending: 'fetching it back' };
 
 /**
  * Has a file that this browser cannot decode converted by the local server; gives the file, or the notice that says why not and
@@ -37,7 +37,7 @@ export async function convertRefused(
   const abort = new AbortController();
   const cancel = () => abort.abort();
   const said = (words: string) => tell({ words: `Converting ${file.name}: ${words}`, cancel });
-  said('handing it over');
+  said('sending it to the server');
   try {
     return await convertFile(file, converter, abort.signal, (phase, doneS) =>
       said(WORDS[phase] ?? `${doneS.toFixed(1)} s done`),

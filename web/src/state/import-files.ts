@@ -168,7 +168,7 @@ export async function importFiles(
       if (problem instanceof Stopped) continue;
       const notice = failure(
         'import',
-        `${file.name} could not be brought in. ${sentenceOf(problem, 'The browser gave it up.')}`,
+        `${file.name} could not be imported. ${sentenceOf(problem, 'The browser gave it up.')}`,
         'Try it again, or reload the page: everything else is saved.',
       );
       job.end(notice);

@@ -24,6 +24,8 @@ export interface Open {
   readonly inside: Inside | null;
   /** The look that was added last: what it needs is made by itself. */
   readonly fresh: string | null;
+  /** The song that came in, while what can listen to it is offered. */
+  readonly listens: string | null;
   /** Whether looks that are offered go on the whole result, or on the piece. */
   readonly onWhole: boolean;
   /** Whether lines around what is safe to be seen lie over the picture. */
@@ -57,6 +59,7 @@ export const AT_FIRST: Open = {
   shut: null,
   inside: null,
   fresh: null,
+  listens: null,
   onWhole: false,
   safeAreas: false,
   showStats: false,

@@ -13,4 +13,7 @@ export const useProjectRecords = () => useLive(shelfQuery);
 
 /** All projects as they were last read, by name: for going to another one. */
 export const projectNames = (): readonly { readonly id: string; readonly name: string }[] =>
-  (queryClient.getQueryData<ProjectRecord[]>(shelfQuery.queryKey) ?? []).map(({ id, name }) => ({ id, name }));
+  (queryClient.getQueryData<ProjectRecord[]>(shelfQuery.queryKey) ?? []).map(({ id, name }) => ({
+    id,
+    name,
+  }));

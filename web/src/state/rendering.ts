@@ -15,6 +15,8 @@ export type RenderState =
     }
   | (Extract<RenderReply, { kind: 'done' }> & {
       readonly name: string;
+      /** The quality it was ordered at. */
+      readonly quality: RenderSettings['quality'];
       /** The finished file, to be looked at. */
       readonly file: File;
       /** Hands it to the downloads, where it was not written to a chosen place; `handed` is whether that was done at once. */

@@ -12,8 +12,9 @@ import { fingerprintOf, keepMediaFile, mediaFile } from '@skipback/media/storage
 import { useQuery } from '@tanstack/react-query';
 import { freshId } from './ids';
 import { queryClient } from './query-client';
-import { landed } from './act-in';
+import { landed, openProjectId } from './act-in';
 import { type JobHand, Stopped, beginJob } from './jobs';
+import { setOpen } from './open';
 import { useProjectStore } from './project-store';
 import { pageReady } from './tab-locks';
 
@@ -75,6 +76,7 @@ export async function importSong(
     const lost = await landed(projectId, file.name, `import ${file.name}`, (p) => setSong(p, song));
     if (lost) return end(lost);
     const notice = await beatsOf(song, projectId, job);
+    if (openProjectId() === projectId) setOpen({ listens: id });
     if (kept) return end(notice);
     return end(
       warning(

@@ -86,7 +86,7 @@ class Transport {
     setTold({
       trouble: again
         ? 'The picture stopped, and was started again.'
-        : 'The picture stopped again and again. Remove what was brought in last, or reload the page: everything is saved.',
+        : 'The picture stopped again and again. Remove what was imported last, or reload the page: everything is saved.',
       ...(again && { picture: useTold.getState().picture + 1 }),
     });
   }
@@ -137,9 +137,10 @@ class Transport {
     this.opensAt = position;
   }
 
-  /** Plays as soon as there is a result. */
-  playWhenReady(): void {
+  /** Plays as soon as there is a new result, from where the playhead is or from `from`. */
+  playWhenReady(from?: Frame): void {
     this.playsNext = true;
+    if (from !== undefined) setPlaying({ showing: 'result', position: from, peek: null });
   }
 
   private sendResult(arrays: ResultArrays): void {

@@ -117,7 +117,7 @@ export function VariationsSheet({ name, variations, clip, rate, search, onSearch
             size="small"
             onClick={() => onSearch({ ...search, seed: search.seed + 1 })}
           >
-            Other ones
+            Show others
           </Button>
           <Button color="inherit" size="small" onClick={onClose}>
             Close
