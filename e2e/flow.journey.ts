@@ -22,7 +22,7 @@ test('flow moves what moves: at half speed a disc is where it belongs in every p
   await setSpan(page, 4, 24);
   await page.getByRole('button', { name: /^Add Speed/ }).click();
   await enter(page, 'Speed: Speed', '50 %');
-  await page.getByRole('button', { name: 'Flow between' }).click();
+  await page.getByRole('button', { name: 'Motion flow' }).click();
   await addBoomerang(page, { trips: 1, back: '100', turn: 'twice' });
   const motion = page.getByRole('group', { name: 'Motion', exact: true });
   await expect(motion).toContainText(/all \d+ pictures by flow are made/, { timeout: 30_000 });
@@ -85,7 +85,7 @@ test('where motion is lost it is said, mixed by one press, and making can be sto
   await page.keyboard.press('Control+z');
   await expect(motion).toContainText(/motion is lost in \d+/, { timeout: 30_000 });
   await page.keyboard.press('Control+Shift+z');
-  await motion.getByRole('button', { name: 'Flow again' }).click();
+  await motion.getByRole('button', { name: 'Motion flow again' }).click();
   await expect(motion).not.toContainText('mixed between');
 });
 

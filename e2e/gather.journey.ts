@@ -152,7 +152,7 @@ test('mixing is offered where frames repeat, seen at once, undone, kept, and wha
     await page.keyboard.press('Escape');
   };
   await choppiest(true);
-  await page.getByRole('button', { name: 'Mix between' }).click();
+  await page.getByRole('button', { name: 'Blend' }).click();
   await openReading(page);
   await expect(page.getByLabel('In-between frames', { exact: true })).toHaveValue('mix');
   await choppiest(false);

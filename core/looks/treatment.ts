@@ -113,7 +113,7 @@ export interface Treatment<V, D> {
   drawing(values: V, moment: Moment): D | undefined;
   /** Values in which its card shows it best, over the defaults. */
   readonly shownWith?: Partial<V>;
-  /** Values that suit a bright picture better, over the defaults. */
+  /** Values that suit dark things before something lighter, over the defaults. */
   readonly onLight?: Partial<V>;
   /** Ways in which it is used, over the values it has now: offered first among its variations. */
   readonly uses?: readonly { readonly words: string; readonly values: Partial<V> }[];

@@ -2,6 +2,7 @@ import { isDriver } from '../looks/driver';
 import type { Place } from '../places/place';
 import type { Look } from '../looks/look';
 import { treatmentById } from '../looks/registry';
+import { ANY_TRACK, regionOn } from '../regions/on-track';
 import type { Region } from '../regions/region';
 import type { Ground } from './put';
 import type { MadeOn } from './recipe';
@@ -121,6 +122,20 @@ function regionElsewhere(
 ): Region {
   if (same) return region;
   const { picture } = ground;
+  const [first] = ground.tracks;
+  if (region.carried?.track === ANY_TRACK) {
+    if (first) {
+      const { feather, grow, inverted } = region;
+      said.push(`${name}'s region is on ${first.name}.`);
+      return {
+        ...regionOn(first, ground.span.in, picture?.height ?? madeOn.picture.height),
+        feather,
+        grow,
+        inverted,
+      };
+    }
+    said.push(`${name}'s region stands still in the middle: track what moves (T), and attach it.`);
+  }
   const [across, down] = picture
     ? [picture.width / madeOn.picture.width, picture.height / madeOn.picture.height]
     : [1, 1];
@@ -131,8 +146,8 @@ function regionElsewhere(
       : [values[0]! * across, values[1]! * down, values[2]! * size, values[3]! * size, values[4]!];
   const at = (frame: number) =>
     region.counts === 'clip' ? source(frame) : Math.round((frame * frames) / madeOn.frames);
-  const track = region.carried && ground.tracks[0];
-  if (region.carried)
+  const track = region.carried && first;
+  if (region.carried && region.carried.track !== ANY_TRACK)
     said.push(
       track
         ? `${name}'s region is carried by ${track.name}.`

@@ -1,3 +1,4 @@
+import { ANY_TRACK } from '../regions/on-track';
 import { MOVE_GROUPS, type MoveGroup } from '../moves/move';
 import { type Recipe, RECIPE_VERSION, RecipeSchema } from './recipe';
 
@@ -361,6 +362,27 @@ export const GROUPED_RECIPES: readonly OurRecipe[] = [
     ],
     steady: { track: 'any', how: 'centre', edges: 'zoom' },
     between: 'flow',
+  }),
+  written({
+    name: 'Trail behind a post',
+    group: 'pace',
+    says: 'A quick pass with a trail around what is tracked, all of it behind a post or a wall of the place.',
+    chain: [{ move: 'speed', values: { percent: 200 } }],
+    looks: [
+      {
+        look: 'trail',
+        values: { copies: 4, spacing: 4, fade: 20 },
+        region: {
+          ...{ shape: 'ellipse', feather: 40, carried: { track: ANY_TRACK, from: 0 } },
+          keys: [{ at: 0, values: [640, 360, 520, 520, 0] }],
+        },
+      },
+      {
+        look: 'plate',
+        values: {},
+        region: { shape: 'rectangle', feather: 2, keys: [{ at: 0, values: [640, 360, 110, 720, 0] }] },
+      },
+    ],
   }),
   written({
     name: 'Surge on every beat, graded',

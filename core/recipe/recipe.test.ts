@@ -13,6 +13,12 @@ import { GROUPED_RECIPES, OUR_RECIPES } from './ours';
 import { type Ground, putRecipe } from './put';
 import { type Recipe, RecipeSchema } from './recipe';
 import { lengthKey, lengthsOf, takeRecipe } from './take';
+import type { Track } from '../tracks/track';
+
+const hand: Track = {
+  ...{ id: 't', name: 'hand', kind: 'point', width: 30, height: 30, runs: [] },
+  keys: [{ frame: 20, ease: 'even', values: [300, 200] }],
+};
 
 const RATE = rational(30);
 const even = (hz: number, count: number): FrameTable => ({ kind: 'constant', rate: rational(hz), count });
@@ -180,7 +186,7 @@ describe('what has to give is said', () => {
     const on = (over: Partial<Ground>) => putRecipe(locked, ground(even(30, 90), { in: 0, out: 60 }, over));
     expect(on({}).steady).toBeNull();
     expect(on({}).said.join(' ')).toMatch(/follow it/);
-    expect(on({ tracks: [{ id: 't', name: 'hand' } as never] }).steady?.track).toBe('t');
+    expect(on({ tracks: [hand] }).steady?.track).toBe('t');
   });
 });
 
@@ -198,8 +204,23 @@ test('a region lies in the same part of a picture of another size', () => {
 });
 
 describe('our own', () => {
-  test('there are twenty-four, each by another name and with what it is for', () => {
-    expect(new Set(OUR_RECIPES.map((r) => r.name)).size).toBe(24);
+  test('a region for whatever is tracked lies on it and goes along; with nothing tracked that is said', () => {
+    const recipe = OUR_RECIPES.find((r) => r.name === 'Trail behind a post')!;
+    const table = even(30, 120);
+    const on = putRecipe(recipe, ground(table, { in: 20, out: 80 }, { tracks: [hand] }));
+    expect(on.looks[0]!.region).toMatchObject({
+      carried: { track: 't', from: 20 },
+      keys: [{ at: 20, values: [300, 200, expect.any(Number), expect.any(Number), 0] }],
+    });
+    const off = putRecipe(recipe, ground(table, { in: 20, out: 80 }));
+    expect(off.looks[0]!.region!.carried).toBeNull();
+    expect(off.said.join(' ')).toContain('stands still in the middle: track what moves');
+    // What stands in front stays where it is, either way.
+    expect(on.looks[1]!.region).toEqual(off.looks[1]!.region);
+  });
+
+  test('there are twenty-five, each by another name and with what it is for', () => {
+    expect(new Set(OUR_RECIPES.map((r) => r.name)).size).toBe(25);
     expect(new Set(GROUPED_RECIPES.map((r) => r.group)).size).toBeGreaterThan(3);
   });
 
@@ -208,15 +229,12 @@ describe('our own', () => {
     (_, recipe) => {
       for (const music of [undefined, song(108)]) {
         const table = even(30, 120);
-        const put = putRecipe(
-          recipe,
-          ground(table, { in: 20, out: 80 }, { music, tracks: [{ id: 't', name: 'hand' } as never] }),
-        );
+        const put = putRecipe(recipe, ground(table, { in: 20, out: 80 }, { music, tracks: [hand] }));
         const plain = spanPath(table, 20, 80, RATE);
         const { path, steps } = applyChain(plain, put.chain, { table, music });
         expect(steps.flatMap((s) => s.notices).filter((n) => n.level === 'error')).toEqual([]);
         expect(path).not.toEqual(plain);
-        expect(put.said.filter((s) => !/beats|stabilised by/.test(s))).toEqual([]);
+        expect(put.said.filter((s) => !/beats|stabilised by|region is on hand/.test(s))).toEqual([]);
       }
     },
   );

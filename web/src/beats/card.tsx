@@ -1,5 +1,6 @@
 import { Box, Button } from '@mui/material';
 import type { ReactNode } from 'react';
+import { Name } from '../parts/name';
 import { colors } from '../theme';
 
 /** Some of what can be done with a song, under a heading. */
@@ -10,10 +11,8 @@ export function Card({ title, children }: { readonly title: string; readonly chi
       aria-label={title}
       sx={{ bgcolor: colors.panel, borderRadius: 2, p: 1.5, flex: 'none' }}
     >
-      <Box
-        sx={{ fontWeight: 600, mb: 0.75, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
-      >
-        {title}
+      <Box sx={{ fontWeight: 600, mb: 0.75 }}>
+        <Name of={title} />
       </Box>
       {children}
     </Box>

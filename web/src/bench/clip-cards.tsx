@@ -6,7 +6,7 @@ import { newPiece } from '@skipback/core/project/new-project';
 import { FolderPlus, Plus, Trash2 } from 'lucide-react';
 import { visuallyHidden } from '@mui/utils';
 import { useEffect, useRef } from 'react';
-import { cutShort } from '../parts/line';
+import { Name } from '../parts/name';
 import { freshId } from '../state/ids';
 import { type ClipState, type LoadedClip, useThumbnails } from '../state/library';
 import { selectPiece } from '../state/selection';
@@ -58,10 +58,6 @@ export function ClipCards({ clips, clipId, onChoose, onImport }: Props) {
     </Box>
   );
 }
-
-/** A long name without its middle: what tells takes of a camera apart stands at its end. */
-const inTheMiddle = (name: string): string =>
-  name.length > 18 ? `${name.slice(0, 9)}…${name.slice(-8)}` : name;
 
 function factsLine(loaded: LoadedClip): string {
   const { facts } = loaded.record;
@@ -151,8 +147,8 @@ function ClipCard({ state, chosen, onChoose }: { state: ClipState; chosen: boole
         <Box component="span" sx={visuallyHidden}>
           Show on the source strip:{' '}
         </Box>
-        <Box dir="auto" sx={{ ...cutShort, fontSize: 12.5, ...(missing && { color: colors.attention }) }}>
-          {inTheMiddle(clip.name.replace(/\.[^.]+$/, ''))}
+        <Box sx={{ flex: 1, minWidth: 0, fontSize: 12.5, ...(missing && { color: colors.attention }) }}>
+          <Name of={clip.name.replace(/\.[^.]+$/, '')} />
         </Box>
         <Box component="span" sx={visuallyHidden}>
           {facts}

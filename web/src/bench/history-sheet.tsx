@@ -1,5 +1,6 @@
 import { Sheet } from '../parts/sheet';
 import { Box, ButtonBase } from '@mui/material';
+import { useVirtualizer } from '@tanstack/react-virtual';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import { useEffect, useMemo, useRef } from 'react';
 import { compileWith } from '../state/compiled';
@@ -9,11 +10,13 @@ import { type HistoryEntry, stepHistory, useHistory } from '../state/project-sto
 import { colors, mono } from '../theme';
 import type { Thumbnails } from '../weave/scene';
 
-/** Most states listed at once, the present among them. */
-const LISTED = 40;
+/** How high a state is in the list, pixels. */
+const ROW = 52;
 const PICTURES = 5;
-const WIDTH = 44;
-const HEIGHT = 25;
+const WIDTH = 40;
+const HEIGHT = 22;
+/** As wide as what stands under it, which is not the picture. */
+const SHEET = 298;
 
 interface Props {
   readonly anchor: HTMLElement | null;
@@ -33,22 +36,46 @@ export function HistorySheet({ anchor, clips, onClose }: Props) {
 
 function Entries({ clips }: { clips: readonly ClipState[] }) {
   const { entries, present } = useHistory();
-  const first = Math.max(0, Math.min(present - LISTED / 2, entries.length - LISTED));
+  const box = useRef<HTMLDivElement>(null);
+  // The last is the first seen; drawn are those in sight.
+  const last = entries.length - 1;
+  const rows = useVirtualizer({
+    count: entries.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW,
+    overscan: 4,
+    initialRect: { width: 360, height: 400 },
+    initialOffset: Math.max(0, (last - present - 4) * ROW),
+  });
   return (
-    <Box role="group" aria-label="History" sx={{ p: 1, maxHeight: '70vh', overflowY: 'auto', width: 500 }}>
-      {entries
-        .slice(first, first + LISTED)
-        .map((entry, i) => (
-          <Entry
-            key={first + i}
-            entry={entry}
-            clips={clips}
-            now={first + i === present}
-            words={first + i === 0 ? 'as it was opened' : entry.change}
-            onPress={() => stepHistory(first + i - present)}
-          />
-        ))
-        .reverse()}
+    <Box
+      ref={box}
+      role="group"
+      aria-label="History"
+      style={{ height: `min(70vh, ${rows.getTotalSize() + 8}px)` }}
+      sx={{ p: 0.5, overflowY: 'auto', width: SHEET }}
+    >
+      <div style={{ height: rows.getTotalSize(), position: 'relative' }}>
+        {rows.getVirtualItems().map(({ index, start }) => {
+          const place = last - index;
+          const entry = entries[place]!;
+          return (
+            <Box
+              key={place}
+              style={{ transform: `translateY(${start}px)` }}
+              sx={{ position: 'absolute', top: 0, left: 0, right: 0 }}
+            >
+              <Entry
+                entry={entry}
+                clips={clips}
+                now={place === present}
+                words={place === 0 ? 'as it was opened' : entry.change}
+                onPress={() => stepHistory(place - present)}
+              />
+            </Box>
+          );
+        })}
+      </div>
     </Box>
   );
 }
@@ -72,32 +99,24 @@ function Entry({
       onClick={onPress}
       aria-current={now ? 'step' : undefined}
       sx={{
-        display: 'flex',
-        width: '100%',
-        gap: 1.5,
-        px: 1,
-        py: 0.5,
-        borderRadius: 1.5,
-        textAlign: 'left',
+        ...{ display: 'block', width: '100%', height: ROW, px: 1, py: 0.25 },
+        ...{ borderRadius: 1.5, textAlign: 'left' },
         bgcolor: now ? colors.raised : 'transparent',
         '&:hover': { bgcolor: colors.raised },
       }}
     >
-      <Film compiled={compiled} />
       <Box
         sx={{
-          flex: 1,
-          minWidth: 0,
-          fontSize: 13,
-          fontWeight: now ? 600 : 400,
-          overflow: 'hidden',
-          textOverflow: 'ellipsis',
-          whiteSpace: 'nowrap',
+          ...{ fontSize: 13, fontWeight: now ? 600 : 400 },
+          ...{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' },
         }}
       >
         {words}
       </Box>
-      <Box sx={{ fontFamily: mono, fontSize: 12, color: colors.quiet }}>{compiled.totalFrames} f</Box>
+      <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
+        <Film compiled={compiled} />
+        <Box sx={{ fontFamily: mono, fontSize: 12, color: colors.quiet }}>{compiled.totalFrames} f</Box>
+      </Box>
     </ButtonBase>
   );
 }

@@ -78,7 +78,10 @@ export function Motion({
           <span>
             mixed between <b>{mixed}</b> {mixed === 1 ? 'pair' : 'pairs'} of frames
           </span>
-          <Press words="Flow again" onPress={() => act('flow everywhere', (p) => mixNothing(p, piece.id))} />
+          <Press
+            words="Motion flow again"
+            onPress={() => act('flow everywhere', (p) => mixNothing(p, piece.id))}
+          />
         </Line>
       )}
     </Box>

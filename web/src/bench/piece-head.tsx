@@ -10,6 +10,7 @@ import { frame } from '@skipback/core/time/units';
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { useSaying } from '../notices';
 import { cutShort } from '../parts/line';
+import { Name } from '../parts/name';
 import { ValueField } from '../parts/value-field';
 import { useFirst } from '../state/counting';
 import type { LoadedClip } from '../state/library';
@@ -45,8 +46,8 @@ export function PieceHead({ project, compiled, rate, loaded }: Props) {
   return (
     <Box sx={{ flex: 'none' }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, minHeight: 30 }}>
-        <Box dir="auto" title={clip.name} sx={{ ...cutShort, fontWeight: 600, fontSize: 14 }}>
-          {clip.name}
+        <Box sx={{ flex: 1, minWidth: 0, fontWeight: 600, fontSize: 14 }}>
+          <Name of={clip.name} />
         </Box>
         <PieceBar piece={compiled} clip={loaded} />
       </Box>

@@ -3,6 +3,7 @@ import { Search } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { useKeyOf } from '../commands/use-commands';
 import { cutShort } from '../parts/line';
+import { Name } from '../parts/name';
 import { MoveShape } from '../parts/move-shape';
 import { useProjectRecords } from '../state/project-list';
 import { colors, mono } from '../theme';
@@ -117,7 +118,9 @@ function Finding() {
             <Box sx={{ width: 36, flex: 'none', display: 'grid', placeItems: 'center' }}>
               {find.shape ? <MoveShape shape={find.shape} width={36} height={16} /> : null}
             </Box>
-            <Box sx={{ flex: 'none', fontWeight: 600 }}>{find.name}</Box>
+            <Box sx={{ flex: '0 1 auto', minWidth: 120, fontWeight: 600 }}>
+              <Name of={find.name} />
+            </Box>
             <Box sx={{ ...cutShort, fontSize: 12.5, color: colors.quiet }}>{find.why ?? find.says}</Box>
             <Box sx={{ flex: 'none', fontSize: 12, color: colors.quiet }}>{KINDS[find.kind]}</Box>
             {find.key && <Box sx={{ flex: 'none', fontFamily: mono, fontSize: 12 }}>{find.key}</Box>}

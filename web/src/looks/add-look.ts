@@ -4,13 +4,14 @@ import { scopeFor } from '@skipback/core/looks/starts';
 import type { AnyTreatment } from '@skipback/core/looks/treatment';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { type LookPlace, addLook } from '@skipback/core/project/look-actions';
-import { brightnessOf } from '../state/brightness';
+import { regionOn } from '@skipback/core/regions/on-track';
+import { darkOnLight } from '../state/clip-light';
 import { focusFirstValue, openCard } from '../state/cards';
 import { freshId } from '../state/ids';
 import { editOnPicture } from '../state/on-picture';
 import { setOpen } from '../state/open';
 import { act, useProjectStore } from '../state/project-store';
-import { frameOf, middleRegion, regionOn } from './region-start';
+import { frameOf, middleRegion } from './region-start';
 
 /** Where a look begins on a piece: where it belongs, if there is such and other. */
 export function beginsWith(
@@ -46,8 +47,8 @@ function regionFirst(treatment: AnyTreatment, piece: CompiledPiece | undefined, 
 /** Values that suit its picture: what moves is to be kept whichever its ground. */
 function suited(treatment: AnyTreatment, piece: CompiledPiece | undefined): Record<string, unknown> {
   const { onLight, defaults } = treatment;
-  const light = onLight && piece && brightnessOf(piece.clip.mediaId);
-  return light !== undefined && light > 0.5 ? { values: { ...defaults, ...onLight } } : {};
+  const suits = onLight && piece && darkOnLight(piece.clip.mediaId);
+  return suits ? { values: { ...defaults, ...onLight } } : {};
 }
 
 /** Adds a look to a piece, or to the whole result, where it belongs there; opens its card. */

@@ -5,13 +5,14 @@ import type { Look } from '@skipback/core/looks/look';
 import { type LookPlace, setLookRegion } from '@skipback/core/project/look-actions';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { type Region, carriesOf, moved } from '@skipback/core/regions/region';
+import { regionOn } from '@skipback/core/regions/on-track';
 import { Line } from '../parts/line';
 import { ChoiceField } from '../parts/choice-field';
 import { ValueField } from '../parts/value-field';
 import { editOnPicture, useOnPicture } from '../state/on-picture';
 import { chooseOn } from './track-for';
 import { act, useProjectStore } from '../state/project-store';
-import { frameOf, middleRegion, regionOn } from './region-start';
+import { frameOf, middleRegion } from './region-start';
 
 type Shape = Region['shape'] | 'whole';
 

@@ -1,4 +1,11 @@
-import { Autocomplete, Dialog, DialogContent, DialogTitle, TextField } from '@mui/material';
+import {
+  Autocomplete,
+  Dialog,
+  DialogContent,
+  DialogTitle,
+  TextField,
+  createFilterOptions,
+} from '@mui/material';
 import type { MenuEntry } from './more-menu';
 
 /** Somewhere that something can be copied to. */
@@ -9,6 +16,8 @@ export interface Target<T> {
 
 /** More than so many are chosen among by typing. */
 const LISTED = 8;
+/** Of those that are called so, the first so many are listed: more of the name finds the others. */
+const FOUND = 60;
 
 /** The entries of a menu that copy something: one each, or one that asks where. */
 export function copyEntries<T>(
@@ -44,6 +53,7 @@ export function CopyTo<T>({
           open
           autoHighlight
           options={targets as Target<T>[]}
+          filterOptions={createFilterOptions({ limit: FOUND })}
           getOptionLabel={(t) => t.words}
           getOptionKey={(t) => String(t.id)}
           value={null}

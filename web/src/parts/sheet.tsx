@@ -2,7 +2,10 @@ import { Popover } from '@mui/material';
 import type { ReactNode } from 'react';
 import { colors } from '../theme';
 
-/** Where a sheet hangs from what opened it: under its right or its left end, or over its left end. */
+/**
+ * Where a sheet hangs from what opened it: under its right or its left end; or, where it would lie over the picture, at the
+ * foot of the column about the piece, over its left end where there is none.
+ */
 const PLACES = {
   under: [
     { vertical: 'bottom', horizontal: 'right' },
@@ -12,11 +15,14 @@ const PLACES = {
     { vertical: 'bottom', horizontal: 'left' },
     { vertical: 'top', horizontal: 'left' },
   ],
-  overLeft: [
+  atColumn: [
     { vertical: 'top', horizontal: 'left' },
     { vertical: 'bottom', horizontal: 'left' },
   ],
 } as const;
+
+/** The column about the selected piece. */
+const COLUMN = '[aria-label="The selected piece"]';
 
 /** Pixels from an element's lower edge to the window's, of which a little is left free. */
 const roomUnder = (anchor: HTMLElement): number =>
@@ -40,10 +46,15 @@ export function Sheet({
   readonly children: ReactNode;
 }) {
   const [anchorOrigin, transformOrigin] = PLACES[place];
+  const column = place === 'atColumn' && anchor && document.querySelector(COLUMN)?.getBoundingClientRect();
   return (
     <Popover
       open={anchor !== null}
       anchorEl={anchor}
+      {...(column && {
+        anchorReference: 'anchorPosition',
+        anchorPosition: { left: column.left + 4, top: column.bottom - 8 },
+      })}
       onClose={onClose}
       anchorOrigin={anchorOrigin}
       transformOrigin={transformOrigin}
@@ -55,7 +66,7 @@ export function Sheet({
           sx: {
             ...(width !== undefined && { p: 2, width, bgcolor: colors.raised }),
             // Under what opened it, and no higher: it scrolls before it lies over the picture.
-            ...(place !== 'overLeft' && anchor && { maxHeight: `${roomUnder(anchor)}px` }),
+            ...(place !== 'atColumn' && anchor && { maxHeight: `${roomUnder(anchor)}px` }),
           },
         },
       }}

@@ -16,7 +16,7 @@ import { beginTrack } from '../state/following';
 import { type Editing, editOnPicture } from '../state/on-picture';
 import { usePlaying } from '../state/playing';
 import { act, useProjectStore } from '../state/project-store';
-import { regionOn } from '../looks/region-start';
+import { regionOn } from '@skipback/core/regions/on-track';
 import { Handle, Outline } from './handle';
 import { regionGround } from './region-ground';
 import type { Say } from './say';

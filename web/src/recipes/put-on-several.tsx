@@ -1,10 +1,10 @@
-import { Box, Button, Checkbox, Dialog, DialogContent, FormControlLabel, InputBase } from '@mui/material';
+import { Box, Button, Dialog, DialogContent } from '@mui/material';
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { PutHow, Target } from '@skipback/core/project/recipe-actions';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
+import { CheckList } from '../parts/check-list';
 import { ChoiceField } from '../parts/choice-field';
 import { ChoiceRow } from '../parts/choice-row';
-import { cutShort } from '../parts/line';
 import type { ClipState } from '../state/library';
 import { undo } from '../state/project-store';
 import { colors } from '../theme';
@@ -27,32 +27,21 @@ export function PutOnSeveral({ recipes, compiled, clips, onClose }: Props) {
   const listed = recipes.find((r) => r.id === recipeId);
   const targets = [
     ...compiled.pieces.map(({ compiled: p }, i) => ({
-      key: `piece ${p.piece.id}`,
-      words: `Piece ${i + 1}: ${p.clip.name}`,
+      id: `piece ${p.piece.id}`,
+      ...{ before: `Piece ${i + 1}: `, name: p.clip.name },
       target: { pieceId: p.piece.id } as Target,
     })),
     ...clips
       .filter((c) => c.loaded)
       .map(({ clip }) => ({
-        key: `clip ${clip.id}`,
-        words: `A new piece of ${clip.name}`,
+        id: `clip ${clip.id}`,
+        ...{ before: 'A new piece of ', name: clip.name },
         target: { clipId: clip.id } as Target,
       })),
   ];
-  const [sought, setSought] = useState('');
-  const seen = targets.filter((t) => t.words.toLowerCase().includes(sought.trim().toLowerCase()));
-  const last = useRef<string>(undefined);
-  /** With Shift all from the one pressed before to this one. */
-  const toggle = (key: string, reaches: boolean) => {
-    const [a, b] = [seen.findIndex((t) => t.key === last.current), seen.findIndex((t) => t.key === key)];
-    const keys = reaches && a >= 0 ? seen.slice(Math.min(a, b), Math.max(a, b) + 1).map((t) => t.key) : [key];
-    last.current = key;
-    const on = !chosen.has(key);
-    setChosen((now) => new Set(on ? [...now, ...keys] : [...now].filter((k) => !keys.includes(k))));
-  };
   const put = () => {
     if (!listed) return;
-    const on = targets.filter((t) => chosen.has(t.key)).map((t) => t.target);
+    const on = targets.filter((t) => chosen.has(t.id)).map((t) => t.target);
     setOutcome(putOnTargets(listed.recipe, on, how, clips));
   };
   return (
@@ -93,45 +82,7 @@ export function PutOnSeveral({ recipes, compiled, clips, onClose }: Props) {
               />
               <Box sx={{ color: colors.quiet }}>what is there</Box>
             </Box>
-            {targets.length > 12 && (
-              <InputBase
-                value={sought}
-                onChange={({ target }) => setSought(target.value)}
-                placeholder="Part of a name"
-                inputProps={{ 'aria-label': 'Show those called' }}
-                sx={{
-                  width: '100%',
-                  bgcolor: colors.panel,
-                  borderRadius: 1,
-                  px: 1.25,
-                  mb: 1,
-                  fontSize: 13.5,
-                }}
-              />
-            )}
-            <Box role="group" aria-label="On" sx={{ maxHeight: 340, overflowY: 'auto' }}>
-              {seen.map(({ key, words }) => (
-                <FormControlLabel
-                  key={key}
-                  sx={{
-                    display: 'flex',
-                    mr: 0,
-                    '& .MuiFormControlLabel-label': { ...cutShort, fontSize: 13.5 },
-                  }}
-                  control={
-                    <Checkbox
-                      size="small"
-                      color="default"
-                      checked={chosen.has(key)}
-                      onChange={({ nativeEvent }) =>
-                        toggle(key, (nativeEvent as MouseEvent).shiftKey === true)
-                      }
-                    />
-                  }
-                  label={words}
-                />
-              ))}
-            </Box>
+            <CheckList label="On" items={targets} chosen={chosen} height={340} onChoose={setChosen} />
           </>
         )}
         <Box sx={{ display: 'flex', gap: 1.5, mt: 2 }}>
@@ -154,12 +105,6 @@ export function PutOnSeveral({ recipes, compiled, clips, onClose }: Props) {
             <>
               <Button variant="contained" disabled={chosen.size === 0 || !listed} onClick={put}>
                 Put on {chosen.size}
-              </Button>
-              <Button
-                color="inherit"
-                onClick={() => setChosen(new Set(chosen.size === 0 ? seen.map((t) => t.key) : []))}
-              >
-                {chosen.size === 0 ? 'Choose all' : 'Choose none'}
               </Button>
               <Box sx={{ flex: 1 }} />
               <Button color="inherit" onClick={onClose}>

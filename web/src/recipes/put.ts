@@ -6,7 +6,11 @@ import {
   putOn,
   soundsSwitchedOn,
 } from '@skipback/core/project/recipe-actions';
+import type { Look } from '@skipback/core/looks/look';
+import { treatmentById } from '@skipback/core/looks/registry';
+import type { Project } from '@skipback/core/project/schema';
 import type { Recipe } from '@skipback/core/recipe/recipe';
+import { darkOnLight } from '../state/clip-light';
 import { compileWith } from '../state/compiled';
 import { freshId } from '../state/ids';
 import { type ClipState, tableOf } from '../state/library';
@@ -40,11 +44,29 @@ export function putOnTargets(
     });
     said = put.said;
     sounds = said.length > 0 ? soundsSwitchedOn(project, recipe) : [];
-    return put.project;
+    return suited(put.project, new Set(said.map((s) => s.pieceId)));
   });
   const first = said[0]?.pieceId;
   if (first !== undefined) watch(first, clips);
   return { said, sounds };
+}
+
+/** Looks that were just put on, with values that suit their clips where the recipe leaves them open. */
+function suited(project: Project, pieceIds: ReadonlySet<string>): Project {
+  const suits = (look: Look, mediaId: string | undefined): Look => {
+    const onLight = treatmentById(look.look)?.onLight;
+    if (!onLight || mediaId === undefined || !darkOnLight(mediaId)) return look;
+    return { ...look, values: { ...onLight, ...look.values } };
+  };
+  const mediaOf = (clipId: string) => project.clips.find((c) => c.id === clipId)?.mediaId;
+  return {
+    ...project,
+    pieces: project.pieces.map((piece) =>
+      pieceIds.has(piece.id)
+        ? { ...piece, looks: piece.looks.map((look) => suits(look, mediaOf(piece.clipId))) }
+        : piece,
+    ),
+  };
 }
 
 /** Selects a piece and plays from where it begins. */

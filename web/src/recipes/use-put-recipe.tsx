@@ -1,11 +1,14 @@
 import { Button } from '@mui/material';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import type { Piece } from '@skipback/core/project/schema';
+import { treatmentById } from '@skipback/core/looks/registry';
 import type { Recipe } from '@skipback/core/recipe/recipe';
 import { useSnackbar } from 'notistack';
 import { CAUTION } from '../notices';
 import { openCard } from '../state/cards';
 import type { ClipState, LoadedClip } from '../state/library';
+import { editOnPicture } from '../state/on-picture';
+import { setOpen } from '../state/open';
 import { undo, useProjectStore } from '../state/project-store';
 import { changeOf, outcomeText, putOnTargets } from './put';
 
@@ -20,9 +23,14 @@ function replacedWords({ chain, looks }: Piece): string | undefined {
 function showPut(target: { readonly pieceId?: string }): void {
   const pieces = useProjectStore.getState().project?.pieces;
   const piece = pieces?.find((p) => p.id === target.pieceId) ?? pieces?.at(-1);
-  const [look, step] = [piece?.looks[0], piece?.chain[0]];
+  // What is put through a place of the picture is put there next.
+  const through = piece?.looks.find((l) => treatmentById(l.look)?.through);
+  const [look, step] = [through ?? piece?.looks[0], piece?.chain[0]];
   if (look) openCard('look', look.id);
   else if (step) openCard('move', step.id);
+  if (!piece || !through) return;
+  setOpen({ fresh: through.id });
+  editOnPicture({ kind: 'region', where: piece.id, lookId: through.id });
 }
 
 /** Puts a recipe on the selected piece, or on the clip that is looked at; says what it replaced, with a way back. */

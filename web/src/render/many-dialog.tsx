@@ -1,4 +1,4 @@
-import { Box, Button, Checkbox, Dialog, DialogContent, FormControlLabel, TextField } from '@mui/material';
+import { Box, Button, Dialog, DialogContent, TextField } from '@mui/material';
 import { namesBy } from '@skipback/core/project/file-names';
 import { putOn } from '@skipback/core/project/recipe-actions';
 import { readProject } from '@skipback/core/project/read-project';
@@ -6,19 +6,18 @@ import type { Project } from '@skipback/core/project/schema';
 import { FILE_KINDS } from '@skipback/media/render/encoders';
 import { DEFAULT_RENDER, type RenderSettings } from '@skipback/media/render/messages';
 import { PICTURE_KINDS } from '@skipback/media/render/pictures/kinds';
-import { type ProjectRecord, database } from '@skipback/media/storage/database';
-import { useQuery } from '@tanstack/react-query';
 import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { TROUBLE } from '../notices';
+import { CheckList, type Choosable } from '../parts/check-list';
 import { ChoiceField } from '../parts/choice-field';
 import { ChoiceRow } from '../parts/choice-row';
-import { cutShort } from '../parts/line';
 import { useRecipes } from '../recipes/own-recipes';
 import { compileWith } from '../state/compiled';
 import { fileName } from '../state/download';
 import { freshId } from '../state/ids';
 import { type ClipState, tableOf } from '../state/library';
+import { useProjectRecords } from '../state/project-list';
 import { enqueue } from '../state/queue';
 import { colors } from '../theme';
 import { kindOf } from './render-job';
@@ -32,9 +31,7 @@ interface Props {
 }
 
 /** One thing a file can be made of. */
-interface Source {
-  readonly id: string;
-  readonly words: string;
+interface Source extends Choosable {
   readonly parts: { readonly project: string; readonly clip: string; readonly recipe: string };
   /** The project that is rendered; undefined where it cannot be read. */
   make(): Project | undefined;
@@ -46,12 +43,7 @@ const bare = (name: string): string => name.replace(/\.[^.]+$/, '');
 export function ManyDialog({ project, clips, settings: given, onClose }: Props) {
   const { enqueueSnackbar } = useSnackbar();
   const recipes = useRecipes();
-  const { data: records = [] } = useQuery({
-    queryKey: ['shelf'],
-    queryFn: async (): Promise<ProjectRecord[]> =>
-      (await database.projects.orderBy('savedAt').toArray()).reverse(),
-    staleTime: 0,
-  });
+  const { data: records = [] } = useProjectRecords();
   const [what, setWhat] = useState<'projects' | 'clips'>('projects');
   const [recipeId, setRecipeId] = useState(recipes[0]?.id ?? '');
   const [pattern, setPattern] = useState('');
@@ -65,7 +57,7 @@ export function ManyDialog({ project, clips, settings: given, onClose }: Props) 
     const document = record.id === project.id ? project : record.document;
     return {
       id: record.id,
-      words: record.id === project.id ? `${project.name} (this one)` : record.name,
+      ...(record.id === project.id ? { before: 'This one: ', name: project.name } : { name: record.name }),
       parts: { project: document.name, clip: bare(document.clips[0]?.name ?? ''), recipe: '' },
       make() {
         const read = readProject(document);
@@ -77,7 +69,7 @@ export function ManyDialog({ project, clips, settings: given, onClose }: Props) 
     .filter((c) => c.loaded)
     .map(({ clip }): Source => ({
       id: clip.id,
-      words: clip.name,
+      name: clip.name,
       parts: { project: project.name, clip: bare(clip.name), recipe: recipe?.name ?? '' },
       make() {
         if (!recipe) return undefined;
@@ -154,24 +146,8 @@ export function ManyDialog({ project, clips, settings: given, onClose }: Props) 
             />
           )}
         </Box>
-        <Box role="group" aria-label="Made of" sx={{ maxHeight: 260, overflowY: 'auto', mb: 1.5 }}>
-          {sources.map(({ id, words }) => (
-            <FormControlLabel
-              key={id}
-              sx={{ display: 'flex', mr: 0, '& .MuiFormControlLabel-label': { ...cutShort, fontSize: 13.5 } }}
-              control={
-                <Checkbox
-                  size="small"
-                  color="default"
-                  checked={chosen.has(id)}
-                  onChange={() =>
-                    setChosen(new Set(chosen.has(id) ? [...chosen].filter((c) => c !== id) : [...chosen, id]))
-                  }
-                />
-              }
-              label={words}
-            />
-          ))}
+        <Box sx={{ mb: 1.5 }}>
+          <CheckList label="Made of" items={sources} chosen={chosen} height={260} onChoose={setChosen} />
         </Box>
         <TextField
           size="small"

@@ -6,6 +6,7 @@ import { useSnackbar } from 'notistack';
 import type { ReactNode } from 'react';
 import { CAUTION } from '../notices';
 import { cutShort } from '../parts/line';
+import { Name } from '../parts/name';
 import {
   cancelQueued,
   moveQueued,
@@ -120,9 +121,7 @@ export function QueuePanel() {
               sx={{ display: 'flex', alignItems: 'center', gap: 1, minHeight: 32 }}
             >
               <Box sx={{ flex: 1, minWidth: 0 }}>
-                <Box sx={cutShort} title={name}>
-                  {name}
-                </Box>
+                <Name of={name} />
                 <Box
                   sx={{
                     ...cutShort,

@@ -5,6 +5,7 @@ import { frame } from '@skipback/core/time/units';
 import type { ProjectRecord } from '@skipback/media/storage/database';
 import { EllipsisVertical } from 'lucide-react';
 import { useEffect, useState } from 'react';
+import { Name } from '../parts/name';
 import { colors, mono } from '../theme';
 
 interface Props {
@@ -72,16 +73,8 @@ export function ProjectCard({ record, onOpen, onRename, onDuplicate, onDelete }:
               sx={{ fontSize: 15, fontWeight: 600, '& input': { p: 0 } }}
             />
           ) : (
-            <Box
-              sx={{
-                fontSize: 15,
-                fontWeight: 600,
-                overflow: 'hidden',
-                textOverflow: 'ellipsis',
-                whiteSpace: 'nowrap',
-              }}
-            >
-              {record.name}
+            <Box sx={{ fontSize: 15, fontWeight: 600 }}>
+              <Name of={record.name} />
             </Box>
           )}
           <Box sx={{ fontSize: 12, fontFamily: mono, color: colors.quiet }}>{factsOf(record)}</Box>

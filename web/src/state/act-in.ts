@@ -61,10 +61,10 @@ const NOT_THERE = {
     warning(
       'elsewhere',
       `${name} was read, but its project is worked on in another tab.`,
-      'Bring it in there: it need not be read again.',
+      'Import it there: it need not be read again.',
     ),
   gone: (name: string) =>
-    warning('gone', `${name} was read, but its project is no more.`, 'Bring it into another one.'),
+    warning('gone', `${name} was read, but its project is no more.`, 'Import it into another one.'),
 } as const;
 
 /**

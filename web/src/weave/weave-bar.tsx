@@ -63,7 +63,8 @@ export function WeaveBar({
       <Box
         sx={{
           flex: '1 1 120px',
-          minWidth: 0,
+          // The way in, and one clip.
+          minWidth: 168,
           overflow: 'hidden',
           '&:has(+ * [data-hint])': { flex: '0 1 auto' },
         }}
@@ -95,7 +96,7 @@ export function BarHint({ text, alone = false }: { readonly text: string; readon
     <Box
       title={text}
       {...(alone && { 'data-hint': '' })}
-      sx={{ color: colors.quiet, overflow: 'hidden', textOverflow: 'ellipsis' }}
+      sx={{ color: colors.quiet, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis' }}
     >
       {text}
     </Box>

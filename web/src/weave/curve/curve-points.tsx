@@ -14,7 +14,7 @@ import type { SourcePlace } from '@skipback/core/places/place';
 import { placeText } from '@skipback/core/places/words';
 import { percentText } from '@skipback/core/time/entry';
 import { type KeyboardEvent, useState } from 'react';
-import { usePlaying } from '../../state/playing';
+import { playheadTarget } from '../snap-targets';
 import { transport } from '../../state/transport';
 import { colors } from '../../theme';
 import { usePlaceWords } from '../../state/place-words';
@@ -118,10 +118,11 @@ export function CurvePoints({ model, curve, resultX, sourceY, width, top }: Prop
       move: ({ place, chosen: which, from }, { dx, dy, free }) => {
         const grabbed = from[place]!;
         const beats = beatTargets(curve.ground?.music);
-        const playhead = { value: usePlaying.getState().position - start, words: 'playhead' };
-        const at = free
-          ? { value: grabbed.at + dx / perFrame, words: undefined }
-          : snap(grabbed.at + dx / perFrame, [playhead, ...beats], REACH / perFrame);
+        const at = snap(
+          grabbed.at + dx / perFrame,
+          free ? [] : [playheadTarget(start), ...beats],
+          REACH / perFrame,
+        );
         const newAt = Math.round(at.value);
         const wanted = grabbed.source + dy / perSource;
         const tops = free ? [] : heights(place, newAt);

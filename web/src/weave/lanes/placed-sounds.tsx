@@ -11,7 +11,7 @@ import {
 } from '@skipback/core/project/sound-actions';
 import { toNumber } from '@skipback/core/time/rational';
 import { type KeyboardEvent, useState } from 'react';
-import { usePlaying } from '../../state/playing';
+import { joinTargets, playheadTarget } from '../snap-targets';
 import { act } from '../../state/project-store';
 import { colors } from '../../theme';
 import { outlineOf } from './draw-sounds';
@@ -39,11 +39,7 @@ export function PlacedSounds({ model, resultX, top, bottom, width }: LaneProps) 
       value: Math.round(frameOfSong(song, b, rate)),
       words: 'beat',
     }));
-    return [
-      { value: usePlaying.getState().position, words: 'playhead' },
-      ...(beats ?? []),
-      ...model.ribbons.slice(0, 400).map((r) => ({ value: r.resultFrom, words: 'join' })),
-    ];
+    return [playheadTarget(), ...(beats ?? []), ...joinTargets(model)];
   };
   const drag = useEditDrag<
     { sound: Placed; end: boolean; element: () => HTMLElement | null },
@@ -56,9 +52,7 @@ export function PlacedSounds({ model, resultX, top, bottom, width }: LaneProps) 
     move: ({ sound, end, at, targets: to }, { dx, free }) => {
       const was = end ? at + sound.frames : at;
       const wanted = was + dx / perFrame;
-      const { value, words } = free
-        ? { value: wanted, words: undefined }
-        : snap(wanted, to, REACH / perFrame);
+      const { value, words } = snap(wanted, free ? [] : to, REACH / perFrame);
       const frame = Math.round(value);
       const name = placedName(sound);
       if (end) {

@@ -63,7 +63,7 @@ export function PlacedValues({ project, sound, anchor, onClose }: Props) {
     />
   );
   return (
-    <Sheet anchor={anchor} name="Placed sound" place="overLeft" onClose={onClose}>
+    <Sheet anchor={anchor} name="Placed sound" place="atColumn" onClose={onClose}>
       <Box role="group" aria-label="Placed sound" sx={{ p: 1.5, width: 270 }}>
         <Line label="Sound">
           <ChoiceField
@@ -197,7 +197,7 @@ function OwnGone({ own }: { readonly own: OwnSound }) {
   if (useOwnSound(own) !== null) return null;
   return (
     <Box role="alert" sx={{ color: colors.attention, fontSize: 12.5 }}>
-      {own.name} is not in this browser any more, so it is silent. Bring it in again under Sound.
+      {own.name} is not in this browser any more, so it is silent. Import it again under Sound.
     </Box>
   );
 }

@@ -5,7 +5,7 @@ import type { CompiledProject } from '@skipback/core/project/compile';
 import { type SnapTarget, snap } from '@skipback/core/edit/snap';
 import { slideSong } from '@skipback/core/project/song-actions';
 import { type KeyboardEvent, useState } from 'react';
-import { usePlaying } from '../../state/playing';
+import { joinTargets, playheadTarget } from '../snap-targets';
 import { act } from '../../state/project-store';
 import { LiveLabel } from '../live-label';
 import type { SongLaneProps } from './lane-props';
@@ -21,8 +21,8 @@ export function SongHandle({ model, song, resultX, top, bottom, width }: SongLan
 
   /** Result frames that a beat may be slid onto. */
   const targets = (): SnapTarget[] => [
-    { value: usePlaying.getState().position, words: 'beat on the playhead' },
-    ...model.ribbons.slice(0, 400).map((r) => ({ value: r.resultFrom, words: 'beat on a join' })),
+    playheadTarget(0, 'beat on the playhead'),
+    ...joinTargets(model, 'beat on a join'),
     ...markFrames(model.compiled).map(({ at, name }) => ({ value: at, words: `beat on mark ${name}` })),
   ];
   const drag = useEditDrag<
@@ -45,9 +45,7 @@ export function SongHandle({ model, song, resultX, top, bottom, width }: SongLan
     },
     move: ({ was, at, targets: to, perFrame }, { dx, free }) => {
       const wanted = at + dx / perFrame;
-      const { value, words } = free
-        ? { value: wanted, words: undefined }
-        : snap(wanted, to, REACH / perFrame);
+      const { value, words } = snap(wanted, free ? [] : to, REACH / perFrame);
       const by = Math.round(value - at);
       act('slide the song', (p) => slideSong(p, was + by));
       setLive({

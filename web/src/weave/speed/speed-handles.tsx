@@ -67,9 +67,7 @@ export function SpeedHandles({ model, hand, resultX, plot, width, chosen, onChoo
       const perPercent = Math.abs(plot.percentY(1) - plot.percentY(0));
       const wanted = Math.max(1, speed - dy / perPercent);
       const clean = model.piece && everyFrameOncePercent(model.piece.table, model.piece.path.rate);
-      const to = free
-        ? { value: wanted, words: undefined }
-        : snap(wanted, speedTargets(clean), REACH / perPercent);
+      const to = snap(wanted, free ? [] : speedTargets(clean), REACH / perPercent);
       const next = to.words || free ? to.value : Math.round(to.value);
       const scaled = speed > 0 ? (percent * next) / speed : next;
       setPercent(place, Number(scaled.toFixed(2)));
@@ -98,9 +96,7 @@ export function SpeedHandles({ model, hand, resultX, plot, width, chosen, onChoo
             pace,
         words: 'playhead',
       };
-      const to = free
-        ? { value: was + (dx / perFrame) * pace, words: undefined }
-        : snap(was + (dx / perFrame) * pace, [target], (REACH / perFrame) * pace);
+      const to = snap(was + (dx / perFrame) * pace, free ? [] : [target], (REACH / perFrame) * pace);
       const at = Math.round(Math.min(high, Math.max(low, to.value)));
       hand.commit('move a change of speed', {
         points: points.map((p, i) => (i === place ? { ...p, at } : p)),

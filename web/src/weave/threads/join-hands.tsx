@@ -76,9 +76,7 @@ export function JoinHands({ model, resultX, layout }: Props) {
             }))
           : []),
       ];
-      const { value, words } = free
-        ? { value: wanted, words: undefined }
-        : snap(wanted, targets, (2 * REACH) / held.perFrame);
+      const { value, words } = snap(wanted, free ? [] : targets, (2 * REACH) / held.perFrame);
       const frames = Math.min(LONGEST_DISSOLVE, Math.max(0, Math.round(value)));
       const target = targets.find((t) => t.value === value && t.words === words);
       set(held.piece, target?.dissolve ?? frames);

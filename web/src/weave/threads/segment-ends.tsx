@@ -15,7 +15,7 @@ import { percentText } from '@skipback/core/time/entry';
 import { toNumber } from '@skipback/core/time/rational';
 import { type KeyboardEvent, useState } from 'react';
 import { freshId } from '../../state/ids';
-import { usePlaying } from '../../state/playing';
+import { playheadTarget } from '../snap-targets';
 import { selectPiece } from '../../state/selection';
 import { act } from '../../state/project-store';
 import { colors } from '../../theme';
@@ -72,7 +72,7 @@ export function SegmentEnds({ model, resultX, layout }: Props) {
     const reach = REACH / held.perFrame;
     const start = held.from;
     const places: SnapTarget[] = [
-      { value: usePlaying.getState().position - start, words: 'playhead' },
+      playheadTarget(start),
       ...(piece && held.percent > 0 ? [{ value: held.was, words: 'as it was' }] : []),
     ];
     const clean = piece && everyFrameOncePercent(piece.table, piece.path.rate);

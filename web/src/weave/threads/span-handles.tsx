@@ -64,9 +64,7 @@ export function SpanHandles({ model, pieceId, span, sourceX, layout }: Props) {
     begin: (edge) => ({ edge, from: span, targets: targets(), perFrame: sourceX(1) - sourceX(0) }),
     move: ({ edge, from, targets: to, perFrame }, { dx, free }) => {
       const start = edge === 'out' ? from.out : from.in;
-      const { value, words } = free
-        ? { value: start + dx / perFrame, words: undefined }
-        : snap(start + dx / perFrame, to, REACH / perFrame);
+      const { value, words } = snap(start + dx / perFrame, free ? [] : to, REACH / perFrame);
       const next = change(edge, Math.round(value) - start, from);
       const frame = edge === 'out' ? next.out : next.in;
       setLive({ x: sourceX(frame), text: `${frame + firstNow()}, ${next.out - next.in} f`, words });

@@ -8,6 +8,7 @@ import { setBetween } from '@skipback/core/project/gather-actions';
 import { percentText } from '@skipback/core/time/entry';
 import { roundHalfUp, frame } from '@skipback/core/time/units';
 import { useMemo } from 'react';
+import { BETWEEN_WORDS } from '../../bench/reading-words';
 import { ValueField } from '../../parts/value-field';
 import { useFirst } from '../../state/counting';
 import { freshId } from '../../state/ids';
@@ -139,7 +140,9 @@ function Hints({ model }: { model: WeaveModel }) {
             color="inherit"
             title={title}
             sx={{ minWidth: 0, py: 0, flex: 'none', textDecoration: 'underline', textUnderlineOffset: 3 }}
-            onClick={() => act(`${between} between frames`, (p) => setBetween(p, piece.piece.id, between))}
+            onClick={() =>
+              act(`${BETWEEN_WORDS[between]} between frames`, (p) => setBetween(p, piece.piece.id, between))
+            }
           >
             {words}
           </Button>
@@ -150,10 +153,10 @@ function Hints({ model }: { model: WeaveModel }) {
 
 /** What can be done about frames that repeat. */
 const WAYS = [
-  { between: 'mix', words: 'Mix between', title: 'Pictures between two frames are made of both.' },
+  { between: 'mix', words: 'Blend', title: 'Pictures between two frames are made of both.' },
   {
     between: 'flow',
-    words: 'Flow between',
+    words: 'Motion flow',
     title: 'Pictures between two frames are made of both, moved along the motion.',
   },
 ] as const;
