@@ -9,6 +9,7 @@ import {
   openCard,
   openReading,
   removeCard,
+  render,
   setSpan,
   startWith,
   test,
@@ -49,11 +50,35 @@ test('slow speeds name the cleanest one; a clip read slower plays every frame on
   await expect(page.getByText('Frames repeat: 50 % shows each once.')).toBeVisible();
   await page.getByRole('button', { name: /^All checks/ }).click();
   await expect(page.getByText('choppiest part: 12 new frames/s')).toBeVisible();
+  // Along the result, walked by keys: 30 in the first piece, 12 in the slowed one; the playhead goes along.
+  const pace = page.getByRole('slider', { name: 'New frames a second, along the result' });
+  await pace.press('Home');
+  await expect(pace).toHaveAttribute('aria-valuetext', /^frame 0: 30 new frames/);
+  await pace.press('End');
+  await expect(pace).toHaveAttribute('aria-valuetext', /^frame \d+: 1[123](\.\d)? new frames/);
+  await expect(page.getByTestId('timecode')).not.toHaveText('00:00:00:00');
   await page.keyboard.press('Escape');
   await removeCard(page, 'Speed');
   await openReading(page);
   await page.getByLabel('Play clip at').selectOption('30');
   await expect(page.getByTestId('length')).toContainText('180 f');
+
+  // How large files would be: compared, and chosen by keys; how good the file is, along it.
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  await page.getByRole('button', { name: 'Compare file sizes', exact: true }).click();
+  const sizes = page.getByRole('radiogroup', { name: 'File sizes' }).getByRole('radio');
+  await expect(sizes).toHaveCount(4, { timeout: 60_000 });
+  const megabytes = (await sizes.allTextContents()).map((t) => Number(/([\d.]+) MB/.exec(t)![1]));
+  expect(megabytes).toEqual(megabytes.toSorted((a, b) => a - b));
+  await sizes.nth(2).press('ArrowUp');
+  await expect(page.getByLabel('Quality', { exact: true })).toHaveValue('good');
+  await expect(sizes.nth(1)).toBeFocused();
+  await render(page, 'webm-vp9', join(WORK, 'charted.webm'));
+  const along = page.getByRole('slider', { name: 'Quality along the file' });
+  await along.press('Home');
+  await expect(along).toHaveAttribute('aria-valuetext', /^at 0\.00 s: (the same|\d+\.\d dB)$/);
+  const least = Number(/([\d.]+) dB/.exec((await along.getAttribute('aria-valuetext'))!)?.[1] ?? 99);
+  expect(least).toBeGreaterThan(36);
 });
 
 test('a frame is saved as a PNG at full size, and held', async ({ page }) => {

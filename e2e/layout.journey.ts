@@ -79,6 +79,7 @@ test('at 1280x800 the chain has its room, the picture a quarter of the window, a
     ['Sound', 'Sound'],
     ['Tracks', 'Tracks'],
     [/^All checks/, 'Checks'],
+    ['History', 'History'],
   ] as const) {
     await page.getByRole('button', { name: button, exact: typeof button === 'string' }).click();
     const over = page.getByRole('dialog', { name: sheet, exact: true });

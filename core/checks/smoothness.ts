@@ -62,7 +62,9 @@ export function paceAlong(pictures: Int32Array, rate: Rational, most: number): r
   const points = Math.min(most, total);
   return Array.from({ length: points }, (_, i) => {
     const atFrame = points === 1 ? 0 : Math.round((i * (total - 1)) / (points - 1));
-    const [from, to] = [Math.max(0, atFrame - reach), Math.min(total, atFrame + reach)];
+    // At the ends the stretch lies beside the frame rather than being shorter.
+    const from = Math.max(0, Math.min(atFrame - reach, total - 2 * reach));
+    const to = Math.min(total, from + 2 * reach);
     return { atFrame, newPerS: ((news[to]! - news[from]!) * hz) / (to - from) };
   });
 }

@@ -1,4 +1,4 @@
-import { alike, lookedAt } from './given';
+import { alike, lookedAt, nearness } from './given';
 
 describe('the pictures of a finished file that are looked at', () => {
   it('are the first and the last, some between, and both sides of every cut', () => {
@@ -19,5 +19,18 @@ describe('the pictures of a finished file that are looked at', () => {
     expect(alike(picture, blurred)).toBe(true);
     expect(alike(picture, new Uint8Array(576))).toBe(false);
     expect(alike(picture, picture.toReversed())).toBe(false);
+  });
+
+  it('are as near as the squares of what differs say', () => {
+    const rows = Uint8Array.from({ length: 4000 }, (_, i) => i % 200);
+    expect(nearness(rows, rows.slice())).toBe(99);
+    // Each value off by two: 10 log10(255² / 4).
+    expect(
+      nearness(
+        rows,
+        rows.map((v) => v + 2),
+      ),
+    ).toBeCloseTo(42.11, 2);
+    expect(nearness(rows, rows.subarray(1))).toBeUndefined();
   });
 });
