@@ -261,8 +261,8 @@ function Mend({ repair, onDone }: { repair: Found['repair']; onDone?: () => void
         px: 0.5,
         minWidth: 0,
         minHeight: 24,
-        flex: '0 1 auto',
-        overflow: 'hidden',
+        ...{ flex: '0 1 auto', display: 'block' },
+        ...{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' },
         textDecoration: 'underline',
         textUnderlineOffset: 3,
       }}

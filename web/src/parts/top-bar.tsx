@@ -100,7 +100,7 @@ export function TopBar({ project, children }: { readonly project: Project; reado
         gap: 1.25,
         px: 2,
         minHeight: BAR_HEIGHT,
-        flexWrap: 'wrap',
+        flexWrap: { xs: 'wrap', md: 'nowrap' },
         flex: 'none',
         borderBottom: `1px solid ${colors.line}`,
       }}
@@ -158,7 +158,11 @@ export function TopBar({ project, children }: { readonly project: Project; reado
       <CommandButton id="saveFile" name="Save as a file" size="small">
         <Download size={17} />
       </CommandButton>
-      <Box component="nav" aria-label="Views" sx={{ display: 'flex', gap: 0.25, mx: { xs: 0, md: 1 } }}>
+      <Box
+        component="nav"
+        aria-label="Views"
+        sx={{ display: 'flex', flex: 'none', gap: 0.25, mx: { xs: 0, md: 1 } }}
+      >
         {tab(`/project/${project.id}`, 'Weave', true)}
         {tab(`/project/${project.id}/beats`, 'Beats', false)}
         {tab(`/project/${project.id}/render`, 'Render', false)}

@@ -49,7 +49,7 @@ export function PutOnSeveral({ recipes, compiled, clips, onClose }: Props) {
       open
       onClose={onClose}
       aria-labelledby="several-title"
-      slotProps={{ paper: { sx: { width: 520 } } }}
+      slotProps={{ paper: { sx: { width: 580 } } }}
     >
       <DialogContent sx={{ p: 2.5 }}>
         <Box id="several-title" component="h2" sx={{ m: 0, mb: 2, fontSize: 16, fontWeight: 600 }}>
@@ -80,7 +80,7 @@ export function PutOnSeveral({ recipes, compiled, clips, onClose }: Props) {
                 ]}
                 onChange={setHow}
               />
-              <Box sx={{ color: colors.quiet }}>what is there</Box>
+              <Box sx={{ color: colors.quiet, whiteSpace: 'nowrap' }}>what is there</Box>
             </Box>
             <CheckList label="On" items={targets} chosen={chosen} height={340} onChoose={setChosen} />
           </>
