@@ -25,7 +25,7 @@ test('flow moves what moves: at half speed a disc is where it belongs in every p
   await page.getByRole('button', { name: 'Motion flow' }).click();
   await addBoomerang(page, { trips: 1, back: '100', turn: 'twice' });
   const motion = page.getByRole('group', { name: 'Motion', exact: true });
-  await expect(motion).toContainText(/all \d+ pictures by flow are made/, { timeout: 30_000 });
+  await expect(motion).toContainText(/all \d+ pictures of motion flow are made/, { timeout: 30_000 });
   await expect(motion).not.toContainText('lost');
   // At full speed over a whole turn of the shutter: drawn out along its way, six pixels a picture.
   await addPiece(page, 'disc.mp4', [4, 24]);
@@ -76,17 +76,17 @@ test('where motion is lost it is said, mixed by one press, and making can be sto
   await motion.getByRole('button', { name: 'Stop' }).click();
   await expect(motion).toContainText('on the screen only');
   await motion.getByRole('button', { name: 'Resume' }).click();
-  await expect(motion).toContainText(/all \d+ pictures by flow are made/, { timeout: 30_000 });
+  await expect(motion).toContainText(/all \d+ pictures of motion flow are made/, { timeout: 30_000 });
   // Columns light up and go out where they are: nothing moves.
   await expect(motion).toContainText(/motion is lost in \d+/);
-  await motion.getByRole('button', { name: 'Mix these' }).click();
-  await expect(motion).toContainText(/mixed between \d+ pairs/);
+  await motion.getByRole('button', { name: 'Blend these' }).click();
+  await expect(motion).toContainText(/blended between \d+ pairs/);
   await expect(motion).not.toContainText('lost');
   await page.keyboard.press('Control+z');
   await expect(motion).toContainText(/motion is lost in \d+/, { timeout: 30_000 });
   await page.keyboard.press('Control+Shift+z');
   await motion.getByRole('button', { name: 'Motion flow again' }).click();
-  await expect(motion).not.toContainText('mixed between');
+  await expect(motion).not.toContainText('blended between');
 });
 
 test('a join dissolves by hand or by number: both sides run on in the file, weighed exactly, and what is missing is said', async ({

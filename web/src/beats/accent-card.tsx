@@ -12,7 +12,8 @@ import { setBeatsView } from '../state/beats-view';
 import { useSaying } from '../notices';
 import { act } from '../state/project-store';
 import { colors } from '../theme';
-import { Card, Small } from './card';
+import { Small } from '../parts/small-button';
+import { Card } from './card';
 
 const BANDS = (['low', 'mid', 'high'] as const).map((value) => ({ value, label: ACCENT_WORDS[value] }));
 

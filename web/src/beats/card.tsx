@@ -1,4 +1,4 @@
-import { Box, Button } from '@mui/material';
+import { Box } from '@mui/material';
 import type { ReactNode } from 'react';
 import { Name } from '../parts/name';
 import { colors } from '../theme';
@@ -16,29 +16,5 @@ export function Card({ title, children }: { readonly title: string; readonly chi
       </Box>
       {children}
     </Box>
-  );
-}
-
-/** A small button of a card. */
-export function Small({
-  onPress,
-  children,
-  disabled = false,
-}: {
-  readonly onPress: () => void;
-  readonly children: ReactNode;
-  readonly disabled?: boolean;
-}) {
-  return (
-    <Button
-      size="small"
-      color="inherit"
-      variant="outlined"
-      disabled={disabled}
-      sx={{ minWidth: 0, py: 0, px: 1, borderColor: colors.line }}
-      onClick={onPress}
-    >
-      {children}
-    </Button>
   );
 }

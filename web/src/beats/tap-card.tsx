@@ -9,7 +9,8 @@ import { useCommands, useKeyOf } from '../commands/use-commands';
 import { ValueField } from '../parts/value-field';
 import { act, useProjectStore } from '../state/project-store';
 import { colors } from '../theme';
-import { Card, Small } from './card';
+import { Small } from '../parts/small-button';
+import { Card } from './card';
 import { addTap, clearTaps, setLatencyMs, useTaps } from './taps';
 import type { SongPlaying } from './use-song-player';
 

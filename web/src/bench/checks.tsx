@@ -17,6 +17,7 @@ import { importClient } from '@skipback/media/import/import-client';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ChevronDown } from 'lucide-react';
 import { type ReactNode, useMemo, useState } from 'react';
+import { Mending } from '../parts/small-button';
 import { Verdict } from '../parts/verdict';
 import { Pace } from './pace';
 import { freshId } from '../state/ids';
@@ -248,27 +249,16 @@ function Seam({ clip, join }: { clip: LoadedClip | undefined; join: Join | undef
 
 function Mend({ repair, onDone }: { repair: Found['repair']; onDone?: () => void }) {
   if (!repair) return null;
+  const { words, apply } = repair;
   return (
-    <Button
-      size="small"
-      color="inherit"
-      onClick={() => {
-        act(repair.words.toLowerCase(), (p) => repair.apply(p, freshId));
+    <Mending
+      onPress={() => {
+        act(words.toLowerCase(), (p) => apply(p, freshId));
         onDone?.();
       }}
-      sx={{
-        py: 0,
-        px: 0.5,
-        minWidth: 0,
-        minHeight: 24,
-        ...{ flex: '0 1 auto', display: 'block' },
-        ...{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' },
-        textDecoration: 'underline',
-        textUnderlineOffset: 3,
-      }}
     >
-      {repair.words}
-    </Button>
+      {words}
+    </Mending>
   );
 }
 

@@ -1,4 +1,4 @@
-import { Box, Button, IconButton } from '@mui/material';
+import { Box, IconButton } from '@mui/material';
 import { addStep } from '@skipback/core/project/actions';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { moveById } from '@skipback/core/moves/registry';
@@ -8,6 +8,7 @@ import { openCard } from '../state/cards';
 import { freshId } from '../state/ids';
 import { setOpen, useOpen } from '../state/open';
 import { act, useProjectStore } from '../state/project-store';
+import { Small } from '../parts/small-button';
 import { colors } from '../theme';
 import { type Placed, addMove, playIt } from './add-move';
 
@@ -57,24 +58,11 @@ export function Listens({
       <IconButton size="small" aria-label="Close the offer" onClick={() => setOpen({ listens: null })}>
         <X size={14} />
       </IconButton>
-      <Offered words={`Fit to ${bars} bar${bars === 1 ? '' : 's'}`} onClick={fitted} />
-      <Offered words="Surge on beats" onClick={() => addMove(moveById('surge')!, at)} />
-      <Offered
-        words={mark ? `Land ${mark.name || 'the mark'} on a beat` : 'Land on a beat'}
-        onClick={() => addMove(moveById('land')!, at)}
-      />
+      <Small onPress={fitted}>{`Fit to ${bars} bar${bars === 1 ? '' : 's'}`}</Small>
+      <Small onPress={() => addMove(moveById('surge')!, at)}>Surge on beats</Small>
+      <Small onPress={() => addMove(moveById('land')!, at)}>
+        {mark ? `Land ${mark.name || 'the mark'} on a beat` : 'Land on a beat'}
+      </Small>
     </Box>
   );
 }
-
-const Offered = ({ words, onClick }: { readonly words: string; readonly onClick: () => void }) => (
-  <Button
-    size="small"
-    color="inherit"
-    variant="outlined"
-    sx={{ minWidth: 0, py: 0, px: 1, minHeight: 26, borderColor: colors.line, maxWidth: '100%' }}
-    onClick={onClick}
-  >
-    {words}
-  </Button>
-);

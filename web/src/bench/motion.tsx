@@ -1,4 +1,4 @@
-import { Box, Button } from '@mui/material';
+import { Box } from '@mui/material';
 import { weakPairs } from '@skipback/core/gather/gathers';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { mixNothing, mixPairs } from '@skipback/core/project/gather-actions';
@@ -6,6 +6,7 @@ import { useMemo } from 'react';
 import { useTold } from '../state/told';
 import { act } from '../state/project-store';
 import { transport } from '../state/transport';
+import { Mending } from '../parts/small-button';
 import { colors, mono } from '../theme';
 
 /** How far a piece's pictures along the motion are, where motion was lost, and what can be done about it. */
@@ -41,23 +42,23 @@ export function Motion({
           {!motion.goesOn ? (
             <>
               <span>stopped: mixed, on the screen only</span>
-              <Press words="Resume" onPress={() => transport.setMotion(true)} />
+              <Mending onPress={() => transport.setMotion(true)}>Resume</Mending>
             </>
           ) : motion.made < motion.of && !motion.working ? (
             <span>
-              <b>{motion.made}</b> of <b>{motion.of}</b> by flow: no room for more. The rest plays mixed; the
-              file has all.
+              <b>{motion.made}</b> of <b>{motion.of}</b> of motion flow: no room for more. The rest plays
+              blended; the file has all.
             </span>
           ) : motion.made < motion.of ? (
             <>
               <span>
-                pictures by flow: <b>{motion.made}</b> of <b>{motion.of}</b>
+                pictures of motion flow: <b>{motion.made}</b> of <b>{motion.of}</b>
               </span>
-              <Press words="Stop" onPress={() => transport.setMotion(false)} />
+              <Mending onPress={() => transport.setMotion(false)}>Stop</Mending>
             </>
           ) : (
             <span>
-              all <b>{motion.of}</b> pictures by flow are made
+              all <b>{motion.of}</b> pictures of motion flow are made
             </span>
           )}
         </Line>
@@ -67,21 +68,19 @@ export function Motion({
           <span style={{ color: colors.attention }}>
             motion is lost in <b>{weak.pictures}</b> {weak.pictures === 1 ? 'picture' : 'pictures'}
           </span>
-          <Press
-            words="Mix these"
-            onPress={() => act('mix where motion is lost', (p) => mixPairs(p, piece.id, weak.pairs))}
-          />
+          <Mending onPress={() => act('mix where motion is lost', (p) => mixPairs(p, piece.id, weak.pairs))}>
+            Blend these
+          </Mending>
         </Line>
       )}
       {mixed > 0 && (
         <Line>
           <span>
-            mixed between <b>{mixed}</b> {mixed === 1 ? 'pair' : 'pairs'} of frames
+            blended between <b>{mixed}</b> {mixed === 1 ? 'pair' : 'pairs'} of frames
           </span>
-          <Press
-            words="Motion flow again"
-            onPress={() => act('flow everywhere', (p) => mixNothing(p, piece.id))}
-          />
+          <Mending onPress={() => act('flow everywhere', (p) => mixNothing(p, piece.id))}>
+            Motion flow again
+          </Mending>
         </Line>
       )}
     </Box>
@@ -95,18 +94,5 @@ function Line({ children }: { readonly children: React.ReactNode }) {
     >
       {children}
     </Box>
-  );
-}
-
-function Press({ words, onPress }: { readonly words: string; readonly onPress: () => void }) {
-  return (
-    <Button
-      size="small"
-      color="inherit"
-      sx={{ minWidth: 0, py: 0, flex: 'none', textDecoration: 'underline', textUnderlineOffset: 3 }}
-      onClick={onPress}
-    >
-      {words}
-    </Button>
   );
 }

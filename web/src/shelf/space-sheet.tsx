@@ -6,6 +6,7 @@ import { useSnackbar } from 'notistack';
 import { type ReactNode, useRef } from 'react';
 import { CAUTION } from '../notices';
 import { Line, cutShort } from '../parts/line';
+import { Small } from '../parts/small-button';
 import { queryClient } from '../state/query-client';
 import { dropCopies } from '../state/small-copies';
 import { putBack, spaceQuery, takeProject, useTaken } from '../state/space';
@@ -86,7 +87,7 @@ export function SpaceSheet({ onClose }: { readonly onClose: () => void }) {
                 }
               >
                 <Size>{sizeText(ownBytes)}</Size>
-                <Small name={`Delete ${name}`} onPress={() => void take(id, name)}>
+                <Small width={76} name={`Delete ${name}`} onPress={() => void take(id, name)}>
                   Delete
                 </Small>
               </Line>
@@ -100,7 +101,7 @@ export function SpaceSheet({ onClose }: { readonly onClose: () => void }) {
                   </Box>
                 }
               >
-                <Small name={`Put ${name} back`} onPress={() => void putBack(id).then(stay)}>
+                <Small width={76} name={`Put ${name} back`} onPress={() => void putBack(id).then(stay)}>
                   Put back
                 </Small>
               </Line>
@@ -162,7 +163,7 @@ function MadeAgain({
   return (
     <Line label={label}>
       <Size>{sizeText(bytes)}</Size>
-      <Small name={name} onPress={() => void forget().then(again)}>
+      <Small width={76} name={name} onPress={() => void forget().then(again)}>
         Forget
       </Small>
     </Line>
@@ -171,27 +172,4 @@ function MadeAgain({
 
 function Size({ children }: { readonly children: ReactNode }) {
   return <Box sx={{ fontFamily: mono, whiteSpace: 'nowrap' }}>{children}</Box>;
-}
-
-function Small({
-  name,
-  onPress,
-  children,
-}: {
-  readonly name: string;
-  readonly onPress: () => void;
-  readonly children: string;
-}) {
-  return (
-    <Button
-      size="small"
-      color="inherit"
-      variant="outlined"
-      aria-label={name}
-      onClick={onPress}
-      sx={{ minWidth: 76, py: 0, borderColor: colors.line }}
-    >
-      {children}
-    </Button>
-  );
 }

@@ -1,6 +1,6 @@
 import { timeAt } from '../../state/time-at';
 import { parseLength, parseShare } from '@skipback/core/time/amount';
-import { Box, Button } from '@mui/material';
+import { Box } from '@mui/material';
 import { hintsFor } from '@skipback/core/checks/hints';
 import { behindSegment, heldSegment, stretchSegment } from '@skipback/core/project/stretch';
 import { setStepValue } from '@skipback/core/project/actions';
@@ -9,6 +9,7 @@ import { percentText } from '@skipback/core/time/entry';
 import { roundHalfUp, frame } from '@skipback/core/time/units';
 import { useMemo } from 'react';
 import { BETWEEN_WORDS } from '../../bench/reading-words';
+import { Mending } from '../../parts/small-button';
 import { ValueField } from '../../parts/value-field';
 import { useFirst } from '../../state/counting';
 import { freshId } from '../../state/ids';
@@ -109,43 +110,30 @@ function Hints({ model }: { model: WeaveModel }) {
     <>
       <BarHint text={hint.text} />
       {hint.code === 'repeats' && (
-        <Button
-          size="small"
-          color="inherit"
-          sx={{ minWidth: 0, py: 0, flex: 'none' }}
-          onClick={() => transport.seekResult(frame(pieceStart + hint.atFrame))}
-        >
-          Show
-        </Button>
+        <Mending onPress={() => transport.seekResult(frame(pieceStart + hint.atFrame))}>Show</Mending>
       )}
       {cure && (
-        <Button
-          size="small"
-          color="inherit"
-          sx={{ minWidth: 0, py: 0, flex: 'none', textDecoration: 'underline', textUnderlineOffset: 3 }}
-          onClick={() =>
+        <Mending
+          onPress={() =>
             act('take the cleanest slow speed', (p) =>
               setStepValue(p, piece.piece.id, cure.stepId, 'percent', cure.percent),
             )
           }
         >
           Use {percentText(cure.percent)}
-        </Button>
+        </Mending>
       )}
       {hint.code === 'repeats' &&
         WAYS.map(({ between, words, title }) => (
-          <Button
+          <Mending
             key={between}
-            size="small"
-            color="inherit"
             title={title}
-            sx={{ minWidth: 0, py: 0, flex: 'none', textDecoration: 'underline', textUnderlineOffset: 3 }}
-            onClick={() =>
+            onPress={() =>
               act(`${BETWEEN_WORDS[between]} between frames`, (p) => setBetween(p, piece.piece.id, between))
             }
           >
             {words}
-          </Button>
+          </Mending>
         ))}
     </>
   );
