@@ -41,7 +41,7 @@ export function Motion({
         <Line>
           {!motion.goesOn ? (
             <>
-              <span>stopped: mixed, on the screen only</span>
+              <span>stopped: blended, on the screen only</span>
               <Mending onPress={() => transport.setMotion(true)}>Resume</Mending>
             </>
           ) : motion.made < motion.of && !motion.working ? (
