@@ -68,8 +68,6 @@ test('slow speeds name the cleanest one; a clip read slower plays every frame on
   await page.getByRole('button', { name: 'Compare file sizes', exact: true }).click();
   const sizes = page.getByRole('radiogroup', { name: 'File sizes' }).getByRole('radio');
   await expect(sizes).toHaveCount(4, { timeout: 60_000 });
-  const megabytes = (await sizes.allTextContents()).map((t) => Number(/([\d.]+) MB/.exec(t)![1]));
-  expect(megabytes).toEqual(megabytes.toSorted((a, b) => a - b));
   await sizes.nth(2).press('ArrowUp');
   await expect(page.getByLabel('Quality', { exact: true })).toHaveValue('good');
   await expect(sizes.nth(1)).toBeFocused();

@@ -55,6 +55,12 @@ function exercise({ kernels: base64, shapes }: { kernels: string; shapes: Shape[
       clearOutside: [A, w, h, 2, 1, w - 3, h - 1],
       rowsAside: [A, OUT, w, h, SUMS],
       grain: [A, pixels, 12_345, 40],
+      apart: [A, OUT, OUT + 30_000, pixels],
+      toBytes: [A, OUT, pixels, 2],
+      toTen: [A, OUT, pixels],
+      premultiply: [A, pixels],
+      turn: [A, w, h, OUT, 1, 1, 0],
+      throughCube: [A, B, C, OUT, OUT + 30_000, OUT + 60_000, w, h, 3_100_000],
     };
     const fill = () => {
       let seed = 0x2545f491;

@@ -1,6 +1,6 @@
 import { type Colour, SHARES, WORKING_COLOUR, differencesToRgb, sameColour } from './colour';
 import { FREE_FROM, sharedKernels } from './kernels/shared';
-import { type Planes, halfOf, planesBytes, planesIn } from './planes';
+import { type Planes, planesBytes, planesIn } from './planes';
 
 /** Fixed point: one is this much. */
 const ONE = 1 << 14;
@@ -8,8 +8,6 @@ const ONE = 1 << 14;
 /** What a value of one plane adds to one of another: a table over its 256 values, in fixed point. */
 const table = (factor: number): Int32Array =>
   Int32Array.from({ length: 256 }, (_, c) => Math.round((c - 128) * factor * ONE));
-
-const clamp = (value: number): number => (value < 0 ? 0 : value > 255 ? 255 : value);
 
 /** The tables of the last colour asked for: clips come in long runs of one. */
 let lastTables: { readonly from: Colour; readonly tables: readonly Int32Array[] } | undefined;
@@ -62,29 +60,4 @@ function between(from: Colour, to: Colour) {
     e: (0 - a) / (2 * (1 - red)),
     f: (rgb.redOfCr - b) / (2 * (1 - red)),
   };
-}
-
-/** Red, green, blue (and a fourth byte that is passed over) as planes in BT.709 limited range. `order` says which byte is which. */
-export function fromRgba(rgba: Uint8Array, order: 'rgb' | 'bgr', { width, height, y, u, v }: Planes): void {
-  const { red, blue } = SHARES.bt709;
-  const [ri, bi] = order === 'rgb' ? [0, 2] : [2, 0];
-  const across = halfOf(width);
-  for (let row = 0; row < halfOf(height); row++)
-    for (let i = 0; i < across; i++) {
-      let [sumR, sumG, sumB, n] = [0, 0, 0, 0];
-      for (let dy = 0; dy < 2 && 2 * row + dy < height; dy++)
-        for (let dx = 0; dx < 2 && 2 * i + dx < width; dx++) {
-          const at = (2 * row + dy) * width + 2 * i + dx;
-          const [r, g, b] = [rgba[4 * at + ri]!, rgba[4 * at + 1]!, rgba[4 * at + bi]!];
-          y[at] = clamp(Math.round(16 + (219 * (red * r + (1 - red - blue) * g + blue * b)) / 255));
-          sumR += r;
-          sumG += g;
-          sumB += b;
-          n++;
-        }
-      const light = red * sumR + (1 - red - blue) * sumG + blue * sumB;
-      const at = row * across + i;
-      u[at] = clamp(Math.round(128 + (224 * (sumB - light)) / (2 * (1 - blue) * 255 * n)));
-      v[at] = clamp(Math.round(128 + (224 * (sumR - light)) / (2 * (1 - red) * 255 * n)));
-    }
 }

@@ -1,5 +1,6 @@
-import { SHARES, type Transfer, differencesToRgb, type Matrix } from './colour';
-import { type Planes, halfOf } from './planes';
+import { type Colour, type Matrix, SHARES, type Transfer, differencesToRgb } from './colour';
+import { FREE_FROM, sharedKernels } from './kernels/shared';
+import { type Planes, planesBytes, planesIn } from './planes';
 
 /** A picture of more than eight bits: I420 in 16-bit words. */
 export interface DeepPlanes {
@@ -19,7 +20,7 @@ const KNEE = 0.7;
 /** Light in cd/m² of a PQ value (SMPTE ST 2084). */
 function pqNits(value: number): number {
   const [m1, m2, c1, c2, c3] = [2610 / 16384, 2523 / 32, 3424 / 4096, 2413 / 128, 2392 / 128];
-  const p = Math.max(0, value) ** (1 / m2);
+  const p = value ** (1 / m2);
   return 10_000 * (Math.max(0, p - c1) / (c2 - c3 * p)) ** (1 / m1);
 }
 
@@ -39,7 +40,9 @@ function bent(light: number): number {
   return KNEE + (1 - KNEE) * (1 - Math.exp(-(light - KNEE) / (1 - KNEE)));
 }
 
-const STEPS = 4096;
+/** Nodes of a cube of colours along light and each difference, and how far apart they are in ten-bit values. */
+const [LIGHTS, LIGHT] = [33, 32];
+const [SHADES, SHADE] = [65, 16];
 
 /**
  * Brings a high-range or wide-colour picture to BT.709 in standard range. HLG is shown as on a display of
@@ -47,11 +50,13 @@ const STEPS = 4096;
  * bent: up to 0.7 of white nothing changes, above it light nears white as 0.3 (1 - e^(-x/0.3)) does; the other
  * two keep their ratio to it, so hues stay. Colours outside of BT.709 are cut off. The result is encoded with
  * gamma 2.4 (BT.1886).
+ *
+ * All of that is worked out once, at 33 values of brightness and 65 of each difference; pictures lie between them, in
+ * whole numbers (`kernels/incoming.ts`).
  */
 export class HighRange {
-  /** Linear light (for HLG: scene light) of each value of `bits` bits. */
-  private readonly light: Float32Array;
-  private readonly encoded: Uint8Array;
+  /** Four words a node, by the first difference, the second, light. */
+  private readonly cube = new Int16Array(4 * LIGHTS * SHADES ** 2);
 
   constructor(
     private readonly transfer: Transfer,
@@ -59,60 +64,86 @@ export class HighRange {
     private readonly fullRange: boolean,
     private readonly bits: number,
   ) {
-    const toLight = {
-      sdr: (v: number) => Math.max(0, v) ** 2.4,
-      hlg: hlgScene,
-      pq: (v: number) => pqNits(v) / WHITE_NITS,
-    };
-    this.light = Float32Array.from({ length: STEPS + 1 }, (_, i) => toLight[transfer](i / STEPS));
-    // By the square root of light, so that dark values are told apart.
-    this.encoded = Uint8Array.from({ length: STEPS + 1 }, (_, i) =>
-      Math.round(255 * (i / STEPS) ** (2 / 2.4)),
-    );
+    let at = 0;
+    for (let u = 0; u < SHADES; u++)
+      for (let v = 0; v < SHADES; v++)
+        for (let l = 0; l < LIGHTS; l++, at += 4) {
+          const [y, cb, cr] = this.exactly(l * LIGHT, u * SHADE, v * SHADE);
+          this.cube[at] = Math.round(128 * y);
+          this.cube[at + 1] = Math.round(128 * cb);
+          this.cube[at + 2] = Math.round(128 * cr);
+        }
   }
 
   /** Writes the picture into planes of the same size. */
   convert(from: DeepPlanes, to: Planes): void {
     const { width, height } = from;
-    const { redOfCr, greenOfCb, greenOfCr, blueOfCb } = differencesToRgb(this.matrix);
-    const { red, blue } = SHARES.bt709;
-    const green = 1 - red - blue;
-    const deep = 1 << (this.bits - 8);
-    const [base, span, half] = this.fullRange
-      ? [0, 256 * deep - 1, 256 * deep - 1]
-      : [16 * deep, 219 * deep, 224 * deep];
-    const across = halfOf(width);
-    const rgb = new Float32Array(3);
-    for (let row = 0; row < halfOf(height); row++)
-      for (let i = 0; i < across; i++) {
-        const at = row * across + i;
-        const cb = (from.u[at]! - 128 * deep) / half;
-        const cr = (from.v[at]! - 128 * deep) / half;
-        let [sumR, sumG, sumB, n] = [0, 0, 0, 0];
-        for (let dy = 0; dy < 2 && 2 * row + dy < height; dy++)
-          for (let dx = 0; dx < 2 && 2 * i + dx < width; dx++) {
-            const place = (2 * row + dy) * width + 2 * i + dx;
-            const l = (from.y[place]! - base) / span;
-            this.shown(l + redOfCr * cr, l + greenOfCb * cb + greenOfCr * cr, l + blueOfCb * cb, rgb);
-            const [r, g, b] = [rgb[0]!, rgb[1]!, rgb[2]!];
-            to.y[place] = Math.round(16 + (219 * (red * r + green * g + blue * b)) / 255);
-            sumR += r;
-            sumG += g;
-            sumB += b;
-            n++;
-          }
-        const light = red * sumR + green * sumG + blue * sumB;
-        to.u[at] = Math.round(128 + (224 * (sumB - light)) / (2 * (1 - blue) * 255 * n));
-        to.v[at] = Math.round(128 + (224 * (sumR - light)) / (2 * (1 - red) * 255 * n));
-      }
+    const bytes = planesBytes(width, height);
+    const cubeBytes = this.cube.byteLength;
+    const words = FREE_FROM + cubeBytes;
+    const out = words + 16 * Math.ceil(bytes / 8);
+    const { kernels, buffer } = sharedKernels(out + bytes);
+    new Int16Array(buffer, FREE_FROM, this.cube.length).set(this.cube);
+    let at = words;
+    const [y, u, v] = [from.y, from.u, from.v].map((plane) => {
+      const there = new Uint16Array(buffer, at, plane.length);
+      if (this.bits === 10) there.set(plane);
+      else plane.forEach((value, i) => (there[i] = toTen(value, this.bits)));
+      const begins = at;
+      at += there.byteLength;
+      return begins;
+    }) as [number, number, number];
+    const made = planesIn(new Uint8Array(buffer, out, bytes), width, height);
+    const { byteOffset: outU } = made.u;
+    kernels.throughCube(y, u, v, out, outU, made.v.byteOffset, width, height, FREE_FROM);
+    to.y.set(made.y);
+    to.u.set(made.u);
+    to.v.set(made.v);
   }
 
-  /** Red, green and blue in standard range, 0 to 255, of encoded ones. */
-  private shown(er: number, eg: number, eb: number, out: Float32Array): void {
-    let [r, g, b] = [this.lightOf(er), this.lightOf(eg), this.lightOf(eb)];
-    if (this.transfer === 'hlg') {
-      const scene =
-        SHARES.bt2020.red * r + (1 - SHARES.bt2020.red - SHARES.bt2020.blue) * g + SHARES.bt2020.blue * b;
+  /** The same for planes of eight bits, in place. */
+  convertEight(planes: Planes): void {
+    const { width, height } = planes;
+    const bytes = planesBytes(width, height);
+    const given = FREE_FROM + this.cube.byteLength;
+    const words = given + 16 * Math.ceil(bytes / 16);
+    const { kernels, buffer } = sharedKernels(words + 2 * bytes);
+    new Int16Array(buffer, FREE_FROM, this.cube.length).set(this.cube);
+    const there = planesIn(new Uint8Array(buffer, given, bytes), width, height);
+    for (const plane of ['y', 'u', 'v'] as const) there[plane].set(planes[plane]);
+    kernels.toTen(given, words, bytes);
+    const [u, v] = [there.u.byteOffset - given, there.v.byteOffset - given];
+    kernels.throughCube(
+      ...([words, words + 2 * u, words + 2 * v] as const),
+      ...([given, given + u, given + v, width, height, FREE_FROM] as const),
+    );
+    for (const plane of ['y', 'u', 'v'] as const) planes[plane].set(there[plane]);
+  }
+
+  /** Brightness and differences in BT.709 limited range, not rounded, of ten-bit ones. */
+  exactly(y: number, u: number, v: number): readonly [number, number, number] {
+    const { redOfCr, greenOfCb, greenOfCr, blueOfCb } = differencesToRgb(this.matrix);
+    const { red, blue } = SHARES.bt709;
+    // What all values of the picture's own bits come to in ten.
+    const whole = (256 * 2 ** (this.bits - 8) - 1) * 2 ** (10 - this.bits);
+    const [base, span, half] = this.fullRange ? [0, whole, whole] : [64, 876, 896];
+    const [l, cb, cr] = [(y - base) / span, (u - 512) / half, (v - 512) / half];
+    const [r, g, b] = this.shown(l + redOfCr * cr, l + greenOfCb * cb + greenOfCr * cr, l + blueOfCb * cb);
+    const light = red * r + (1 - red - blue) * g + blue * b;
+    return [
+      16 + 219 * light,
+      128 + (224 * (b - light)) / (2 * (1 - blue)),
+      128 + (224 * (r - light)) / (2 * (1 - red)),
+    ];
+  }
+
+  /** Red, green and blue in standard range, 0 to 1, of encoded ones. */
+  private shown(er: number, eg: number, eb: number): readonly [number, number, number] {
+    const { transfer } = this;
+    let [r, g, b] = [toLight(er, transfer), toLight(eg, transfer), toLight(eb, transfer)];
+    if (transfer === 'hlg') {
+      const { red, blue } = SHARES.bt2020;
+      const scene = red * r + (1 - red - blue) * g + blue * b;
       const gain = (HLG_PEAK / WHITE_NITS) * Math.max(1e-6, scene) ** (HLG_GAMMA - 1);
       [r, g, b] = [r * gain, g * gain, b * gain];
     }
@@ -125,17 +156,32 @@ export class HighRange {
       ];
     }
     const most = Math.max(r, g, b);
-    const keep = this.transfer === 'sdr' || most <= KNEE ? 1 : bent(most) / most;
-    out[0] = this.encode(r * keep);
-    out[1] = this.encode(g * keep);
-    out[2] = this.encode(b * keep);
+    const keep = transfer === 'sdr' || most <= KNEE ? 1 : bent(most) / most;
+    return [encoded(r * keep), encoded(g * keep), encoded(b * keep)];
   }
+}
 
-  private lightOf(value: number): number {
-    return this.light[value <= 0 ? 0 : value >= 1 ? STEPS : Math.round(value * STEPS)]!;
-  }
+/** Light, 1 for white, of an encoded value; for HLG that of the scene. */
+function toLight(value: number, transfer: Transfer): number {
+  const v = value < 0 ? 0 : value > 1 ? 1 : value;
+  return transfer === 'hlg' ? hlgScene(v) : transfer === 'pq' ? pqNits(v) / WHITE_NITS : v ** 2.4;
+}
 
-  private encode(light: number): number {
-    return this.encoded[light <= 0 ? 0 : light >= 1 ? STEPS : Math.round(Math.sqrt(light) * STEPS)]!;
+const encoded = (light: number): number => (light <= 0 ? 0 : light >= 1 ? 1 : light ** (1 / 2.4));
+/** A value of other bits in ten. */
+const toTen = (value: number, bits: number): number =>
+  bits < 10 ? value << (10 - bits) : Math.min(1023, (value + (1 << (bits - 11))) >> (bits - 10));
+
+/** Those of the colours met last. */
+const cubes = new Map<string, HighRange>();
+
+/** What brings pictures of a colour and so many bits to standard range; worked out once. */
+export function highRange({ transfer, matrix, fullRange }: Colour, bits: number): HighRange {
+  const key = `${transfer} ${matrix} ${fullRange} ${bits}`;
+  let cube = cubes.get(key);
+  if (!cube) {
+    if (cubes.size >= 8) cubes.clear();
+    cubes.set(key, (cube = new HighRange(transfer, matrix, fullRange, bits)));
   }
+  return cube;
 }

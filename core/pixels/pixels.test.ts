@@ -1,7 +1,8 @@
 import { type Colour, SHARES, colourOf, differencesToRgb } from './colour';
-import { fromRgba, toWorkingColour } from './convert';
+import { toWorkingColour } from './convert';
 import { HighRange } from './high-range';
-import { Placer, turned } from './place';
+import { fromRgba, turned } from './incoming';
+import { Placer } from './place';
 import { type Planes, halfOf, planesBytes, planesIn } from './planes';
 import { Surface } from './surface';
 
@@ -64,7 +65,7 @@ describe('colour', () => {
       const rgba = new Uint8Array(4 * 3 * 5);
       for (let i = 0; i < 15; i++) rgba.set([...bar, 255], 4 * i);
       const planes = blank(3, 5);
-      fromRgba(rgba, 'rgb', planes);
+      fromRgba(rgba, false, planes);
       rgbaOf(planes).forEach((v, i) => expect(Math.abs(v - bar[i]!)).toBeLessThanOrEqual(3));
     }
   });
@@ -166,16 +167,19 @@ describe('placing', () => {
 
   it.each([0, 90, 180, 270] as const)('turned by %d and back it is itself, flipped too', (rotation) => {
     const from = ramp(7, 5);
-    const back = turned(turned(from, rotation, false), ((360 - rotation) % 360) as 0, false);
+    const back = turned(turned(from, { rotation, flip: false }), {
+      rotation: ((360 - rotation) % 360) as 0,
+      flip: false,
+    });
     expect([back.y, back.u, back.v]).toEqual([from.y, from.u, from.v]);
-    const flipped = turned(turned(from, 0, true), 0, true);
+    const flipped = turned(turned(from, { rotation: 0, flip: true }), { rotation: 0, flip: true });
     expect(flipped.y).toEqual(from.y);
   });
 
   it('turned by 90 degrees the top left corner is at the top right', () => {
     const from = blank(4, 2);
     from.y[0] = 99;
-    const to = turned(from, 90, false);
+    const to = turned(from, { rotation: 90, flip: false });
     expect([to.width, to.height, to.y[to.width - 1]]).toEqual([2, 4, 99]);
   });
 });

@@ -1,4 +1,4 @@
-import { type Planes, blacken, halfOf, planesBytes, planesIn } from './planes';
+import { type Planes, blacken, halfOf } from './planes';
 import { type PlaneTaps, type Taps, ONE, pitchOf, resize } from './resize';
 
 /** Where a picture lies in a frame, in whole pixels of the frame; it may reach over the edges. */
@@ -80,41 +80,12 @@ export class Placer {
     this.chroma = both(true);
   }
 
-  /** Draws a picture into a frame, black around it. */
-  place(picture: Planes, frame: Planes): void {
-    blacken(frame);
+  /** Draws a picture into a frame, black around it; `black` is what brightness is there. */
+  place(picture: Planes, frame: Planes, black?: number): void {
+    blacken(frame, black);
     const [w, h] = [halfOf(this.source.width), halfOf(frame.width)];
     resize(picture.y, this.source.width, frame.y, frame.width, this.luma);
     resize(picture.u, w, frame.u, h, this.chroma);
     resize(picture.v, w, frame.v, h, this.chroma);
   }
-}
-
-/** The picture turned clockwise by so many degrees, then mirrored left to right where it is flipped. */
-export function turned(picture: Planes, rotation: 0 | 90 | 180 | 270, flip: boolean): Planes {
-  if (rotation === 0 && !flip) return picture;
-  const swaps = rotation === 90 || rotation === 270;
-  const [width, height] = swaps ? [picture.height, picture.width] : [picture.width, picture.height];
-  const out = planesIn(new Uint8Array(planesBytes(width, height)), width, height);
-  const plane = (from: Uint8Array, w: number, h: number, to: Uint8Array): void => {
-    const [tw, th] = swaps ? [h, w] : [w, h];
-    for (let y = 0; y < th; y++)
-      for (let x = 0; x < tw; x++) {
-        const tx = flip ? tw - 1 - x : x;
-        const at =
-          rotation === 0
-            ? y * w + tx
-            : rotation === 90
-              ? (h - 1 - tx) * w + y
-              : rotation === 180
-                ? (h - 1 - y) * w + (w - 1 - tx)
-                : tx * w + (w - 1 - y);
-        to[y * tw + x] = from[at]!;
-      }
-  };
-  const [cw, ch] = [halfOf(picture.width), halfOf(picture.height)];
-  plane(picture.y, picture.width, picture.height, out.y);
-  plane(picture.u, cw, ch, out.u);
-  plane(picture.v, cw, ch, out.v);
-  return out;
 }

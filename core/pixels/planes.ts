@@ -29,9 +29,12 @@ export function planesIn(buffer: Uint8Array, width: number, height: number): Pla
   };
 }
 
-/** Makes a picture black, in limited range. */
-export function blacken({ y, u, v }: Planes): void {
-  y.fill(16);
+/** Brightness of black in limited range. */
+const BLACK = 16;
+
+/** Makes a picture black, in limited range unless `black` is another brightness. */
+export function blacken({ y, u, v }: Planes, black = BLACK): void {
+  y.fill(black);
   u.fill(128);
   v.fill(128);
 }

@@ -23,7 +23,7 @@ export class Putter {
 
   /**
    * A picture into a frame. `map` leads from pixels of a picture `shown` large, square ones, to those of the frame; the
-   * planes may have other numbers of them. Beyond its edges it is black or mirrored.
+   * planes may have other numbers of them. Beyond its edges it is black, of that brightness, or mirrored.
    */
   put(
     picture: Planes,
@@ -31,6 +31,7 @@ export class Putter {
     map: Similar,
     edges: 'black' | 'mirrored',
     into: Planes,
+    black = 16,
   ): void {
     const perFramePixel = 1 / sizeOf(map);
     const from = this.smooth && perFramePixel > SHRINKS ? this.smaller(picture, perFramePixel) : picture;
@@ -55,7 +56,7 @@ export class Putter {
       );
       out.set(new Uint8Array(this.memory.buffer, target, out.length));
     };
-    plane(from.y, into.y, 1, 16);
+    plane(from.y, into.y, 1, black);
     plane(from.u, into.u, 2, 128);
     plane(from.v, into.v, 2, 128);
   }

@@ -11,10 +11,11 @@ export function withTransparency(picture: Planes, grey: Uint8Array, to: Uint8Arr
   const luma = width * height;
   const chroma = across * down;
   const alphas = to.subarray(luma + 2 * chroma, 2 * luma + 2 * chroma);
+  const lights = (LIGHTS ??= madeLights());
   for (let i = 0; i < luma; i++) {
-    const a = Math.min(255, Math.max(0, Math.round(((grey[i]! - 16) * 255) / 219)));
+    const a = ALPHAS[grey[i]!]!;
     alphas[i] = a;
-    to[i] = a === 255 ? y[i]! : a === 0 ? 16 : Math.min(235, 16 + Math.round(((y[i]! - 16) * 255) / a));
+    to[i] = lights[(a << 8) | y[i]!]!;
   }
   for (let row = 0; row < down; row++)
     for (let column = 0; column < across; column++) {
@@ -31,9 +32,24 @@ export function withTransparency(picture: Planes, grey: Uint8Array, to: Uint8Arr
     }
 }
 
+/** How much of a point is there, by the grey that stands for it. */
+const ALPHAS = Uint8Array.from({ length: 256 }, (_, grey) =>
+  Math.min(255, Math.max(0, Math.round(((grey - 16) * 255) / 219))),
+);
+
+/** Brightness as it is, by how much is there and what it was multiplied to. */
+let LIGHTS: Uint8Array | undefined;
+const madeLights = (): Uint8Array =>
+  Uint8Array.from({ length: 65_536 }, (_, i) => {
+    const [a, light] = [i >> 8, i & 255];
+    if (a === 255) return light;
+    return a === 0 ? 16 : Math.min(235, Math.max(0, 16 + Math.round(((light - 16) * 255) / a)));
+  });
+
 /** A colour difference by how much of its four points is there, 0 to 1020. */
 function apart(value: number, a: number): number {
   if (a === 0) return 128;
+  if (a === 1020) return Math.min(240, Math.max(16, value));
   return Math.min(240, Math.max(16, 128 + Math.round(((value - 128) * 1020) / a)));
 }
 

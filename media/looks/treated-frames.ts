@@ -1,5 +1,6 @@
 import { type Recipes, isTreated } from '@skipback/core/looks/recipes';
-import { halfOf, planesBytes } from '@skipback/core/pixels/planes';
+import { splitPairs } from '@skipback/core/pixels/incoming';
+import { halfOf, planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { budgets } from '../budgets';
 import { Fields, jobOf } from '../flow/fields';
 import type { FrameSets } from '../frames/frame-sets';
@@ -95,14 +96,16 @@ export class TreatedFrames {
     const { width, height } = this;
     const bytes = this.spare.pop() ?? this.pool.sourceBytes(planesBytes(width, height));
     const [across, luma] = [halfOf(width), width * height];
+    const pairs = frame.format === 'NV12';
     await frame.copyTo(bytes, {
       rect: { x: 0, y: 0, width, height },
       layout: [
         { offset: 0, stride: width },
-        { offset: luma, stride: across },
-        { offset: luma + across * halfOf(height), stride: across },
+        { offset: luma, stride: pairs ? 2 * across : across },
+        ...(pairs ? [] : [{ offset: luma + across * halfOf(height), stride: across }]),
       ],
     });
+    if (pairs) splitPairs(planesIn(bytes, width, height));
     return bytes;
   }
 

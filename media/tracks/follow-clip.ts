@@ -8,7 +8,7 @@ import { budgets } from '../budgets';
 import { ClipRow } from '../frames/clip-row';
 import { FrameServer } from '../frames/frame-server';
 import { OpenClips } from '../frames/open-clips';
-import { lightPlanes } from '../frames/working-planes';
+import { seenPlanes } from '../frames/working-planes';
 import type { FollowJob, FollowReply, FollowedStretch } from './messages';
 
 /** How often it is told how far it is, milliseconds. */
@@ -56,7 +56,7 @@ export async function followClip(
   const row = new ClipRow([{ ...clip, placing: undefined }]);
   const server = new FrameServer(
     clips.runsOf(row, { decoded: 0, open: 0 }, async (picture) => {
-      const planes = squared(await lightPlanes(picture, orientation));
+      const planes = squared((await seenPlanes(picture, orientation)).planes);
       return new HeldLuma(planes.width, planes.height, planes.y.slice());
     }),
     (held) => held.data.length,

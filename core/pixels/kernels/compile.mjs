@@ -13,6 +13,7 @@ const SOURCES = [
   'along.ts',
   'placing.ts',
   'colouring.ts',
+  'incoming.ts',
   'sizing.ts',
   'masks.ts',
   'mattes.ts',

@@ -262,6 +262,30 @@ export interface Kernels {
   ): void;
   rowsAside(a: number, out: number, width: number, height: number, shifts: number): void;
   grain(a: number, pixels: number, seed: number, amount: number): void;
+  apart(pairs: number, first: number, second: number, count: number): void;
+  toBytes(words: number, out: number, count: number, shift: number): void;
+  toTen(bytes: number, out: number, count: number): void;
+  premultiply(rgba: number, pixels: number): void;
+  turn(
+    from: number,
+    width: number,
+    height: number,
+    out: number,
+    swaps: number,
+    across: number,
+    down: number,
+  ): void;
+  throughCube(
+    y: number,
+    u: number,
+    v: number,
+    outY: number,
+    outU: number,
+    outV: number,
+    width: number,
+    height: number,
+    cube: number,
+  ): void;
 }
 
 interface Memory {
