@@ -2,7 +2,8 @@
 import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { WORK, codedClip, run } from './coded-clips';
-import { enter, expect, render, startWith, test } from './journey';
+import { enter, expect, render, setSpan, startWith, test } from './journey';
+import { ALONE, whileMachineKeepsUp } from './machine';
 
 const BARS: readonly (readonly [number, number, number])[] = [
   [235, 235, 235],
@@ -211,6 +212,48 @@ test('high dynamic range is brought to standard range by its curve, and the clip
   expect(greys[2]).toBeGreaterThan(230);
   expect(greys[3]).toBeGreaterThanOrEqual(greys[2]!);
 });
+
+test(
+  'a telephone’s clip of 1080 lines, ten bits and high range plays in time from its second round on',
+  ALONE,
+  async ({ page }) => {
+    const hlg = join(WORK, 'high-range-1080.webm');
+    await run('ffmpeg', [
+      ...['-y', '-f', 'lavfi', '-i', 'testsrc2=s=1920x1080:r=30:d=2,noise=alls=4:allf=t,format=yuv420p10le'],
+      ...['-c:v', 'libvpx-vp9', '-profile:v', '2', '-crf', '30', '-b:v', '0', '-deadline', 'realtime'],
+      ...['-cpu-used', '8', '-row-mt', '1', '-colorspace', 'bt2020nc', '-color_primaries', 'bt2020'],
+      ...['-color_trc', 'arib-std-b67', '-color_range', 'tv', hlg],
+    ]);
+    await startWith(page, hlg);
+    await setSpan(page, 0, 60);
+    await page.locator('body').press('Shift+L');
+    const stats = async () => {
+      const text = (await page.getByTestId('stats').textContent())!;
+      return /(\d+) late of (\d+), (\d+) decoded/.exec(text)!.slice(1).map(Number) as [
+        number,
+        number,
+        number,
+      ];
+    };
+    await page.keyboard.press('Space');
+    // The first round may take twice as long as it lasts.
+    await page.waitForTimeout(6500);
+    const { result, missed } = await whileMachineKeepsUp(4, async () => {
+      const before = await stats();
+      await page.waitForTimeout(4000);
+      return { before, after: await stats() };
+    });
+    const [late, due, decoded] = result.after.map((n, i) => n - result.before[i]!) as [
+      number,
+      number,
+      number,
+    ];
+    console.log(`  ${late} late of ${due}, ${decoded} decoded, ${missed} missed by the machine`);
+    expect(decoded).toBe(0);
+    expect(due).toBeGreaterThan(90);
+    expect((late - missed) / due).toBeLessThan(0.05);
+  },
+);
 
 test('quality is the picture: each comes out at least as near to its source as it promises', async ({
   page,

@@ -35,12 +35,13 @@ export async function* decodeRun(
   let from = key;
   let next = key;
   while (next <= last) {
+    const decoder = { software: inSoftware.has(file), failed: false };
     const stretch =
       file.kind === 'picture'
         ? decodePicture(file, from, last, counters)
         : file.stills
           ? decodeStills(file, index, from, last, counters)
-          : decodeStretch(file, index, from, last, counters);
+          : decodeStretch(file, index, { key: from, first: next, last }, counters, decoder);
     for await (const picture of stretch) {
       let handedOver = false;
       try {
@@ -57,12 +58,20 @@ export async function* decodeRun(
         }
       }
     }
+    // A graphics card’s decoder that gave up, or was taken away, says nothing of the file.
+    if (next <= last && decoder.failed && !decoder.software) {
+      inSoftware.add(file);
+      continue;
+    }
     // What did not come is damaged, up to where decoding can begin again.
     const again = index.keys.find((k) => k >= next && k > from) ?? last + 1;
     while (next < Math.min(again, last + 1)) yield { frame: next++, picture: undefined };
     from = again;
   }
 }
+
+/** Files that a decoder gave up on once: they are decoded without the graphics card from then on. */
+const inSoftware = new WeakSet<ClipFile>();
 
 /** The colour a decoder is told: as tagged, and for untagged pictures what their size makes of them. */
 function told({ colorSpace, codedHeight }: VideoDecoderConfig): VideoColorSpaceInit {
@@ -85,13 +94,16 @@ async function firstPacket(file: FilmFile, index: PacketIndex, key: number): Pro
   return packet && Math.abs(packet.timestamp - index.keyTimesS[at]!) < 1e-3 ? packet : null;
 }
 
-/** Pictures from a key frame on, as far as the decoder gets. Ends early, and quietly, where it gives up. */
+/**
+ * Pictures `first` to `last`, decoded from a key frame on, as far as the decoder gets. Ends early where it gives up, and
+ * says so in `how`.
+ */
 async function* decodeStretch(
   file: FilmFile,
   index: PacketIndex,
-  key: number,
-  last: number,
+  { key, first: wanted, last }: { readonly key: number; readonly first: number; readonly last: number },
   counters: DecodeCounters,
+  how: { readonly software: boolean; failed: boolean },
 ): AsyncGenerator<VideoFrame, void, void> {
   const config = await file.track.getDecoderConfig();
   if (!config) throw new Said('The codec of this file is unknown.');
@@ -126,7 +138,10 @@ async function* decodeStretch(
 
   let flushed = false;
   const feed = async () => {
-    decoder.configure({ ...config, colorSpace: told(config) });
+    decoder.configure({
+      ...{ ...config, colorSpace: told(config) },
+      ...(how.software && { hardwareAcceleration: 'prefer-software' as const }),
+    });
     let packet = await firstPacket(file, index, key);
     for (let place = first; place <= lastPlace && packet; place++) {
       while (decoder.decodeQueueSize + ready.length >= IN_FLIGHT && !failed && decoder.state === 'configured')
@@ -153,7 +168,7 @@ async function* decodeStretch(
     });
 
   try {
-    let next = key;
+    let next = wanted;
     while (next <= last) {
       const picture = ready.shift();
       if (picture) {
@@ -164,8 +179,10 @@ async function* decodeStretch(
         }
         next = picture.timestamp + 1;
         yield picture;
-      } else if (failed || flushed) return;
-      else await woken();
+      } else if (failed || flushed) {
+        how.failed = failed !== undefined;
+        return;
+      } else await woken();
     }
   } finally {
     ready.forEach(release);

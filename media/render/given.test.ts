@@ -1,4 +1,4 @@
-import { alike, lookedAt, nearness } from './given';
+import { alike, isNeighbour, lookedAt, nearness } from './given';
 
 describe('the pictures of a finished file that are looked at', () => {
   it('are the first and the last, some between, and both sides of every cut', () => {
@@ -19,6 +19,17 @@ describe('the pictures of a finished file that are looked at', () => {
     expect(alike(picture, blurred)).toBe(true);
     expect(alike(picture, new Uint8Array(576))).toBe(false);
     expect(alike(picture, picture.toReversed())).toBe(false);
+  });
+
+  it('are told from the frame beside them, however alike, where both are known; not from one that is the same', () => {
+    const frame = (n: number) => Uint8Array.from({ length: 6000 }, (_, i) => 60 + ((i + 2 * n) % 90));
+    const coded = (rows: Uint8Array) => rows.map((v, i) => v + ((i * 7) % 3) - 1);
+    expect(isNeighbour(coded(frame(4)), frame(4), frame(5))).toBe(false);
+    expect(isNeighbour(coded(frame(5)), frame(4), frame(5))).toBe(true);
+    expect(isNeighbour(coded(frame(4)), frame(4), frame(4))).toBe(false);
+    // The middle of the file and what comes after it are both looked at.
+    const looked = lookedAt({ cuts: [] }, 300);
+    expect(looked.filter((n) => looked.includes(n + 1)).length).toBeGreaterThanOrEqual(3);
   });
 
   it('are as near as the squares of what differs say', () => {

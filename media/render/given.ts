@@ -77,10 +77,21 @@ export function alike(a: Uint8Array, b: Uint8Array, most = BY_ENCODER): boolean 
   return sum / a.length < most;
 }
 
-/** The frames of a file to look at again: the first and last, some between, and both sides of its cuts. */
+/** Whether rows that were read are of a neighbour rather than of the picture they stand for: nearer to it by so much, dB. */
+const CLEARLY_DB = 1;
+export const isNeighbour = (read: Uint8Array, own: Uint8Array, neighbour: Uint8Array): boolean => {
+  const [mine, other] = [nearness(own, read), nearness(neighbour, read)];
+  return mine !== undefined && other !== undefined && other > mine + CLEARLY_DB;
+};
+
+/**
+ * The frames of a file to look at again: the first and last, some between, of a few the one after as well, and both sides
+ * of its cuts.
+ */
 export function lookedAt(job: Pick<RenderJob, 'cuts'>, total: number): number[] {
   const spread = Array.from({ length: SPREAD }, (_, i) => Math.round((i * (total - 1)) / (SPREAD - 1)));
+  const after = spread.filter((_, i) => i % 3 === 1).map((n) => n + 1);
   const cuts = job.cuts.flatMap((c) => [c - 1, c]);
-  const all = [...new Set([...spread, ...cuts])].filter((n) => n >= 0 && n < total);
+  const all = [...new Set([...spread, ...after, ...cuts])].filter((n) => n >= 0 && n < total);
   return all.slice(0, MOST).sort((a, b) => a - b);
 }

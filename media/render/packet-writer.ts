@@ -6,6 +6,7 @@ import {
   VideoSample,
   type VideoSampleSource,
 } from 'mediabunny';
+import { Said } from '../worker-client';
 import type { FileKind } from './encoders';
 import type { EncodePlan } from './encode-plan';
 import type { Setting } from './messages';
@@ -24,6 +25,8 @@ export class PacketWriter {
   private readonly track: EncodedVideoPacketSource;
   private readonly heard: [EncodedPacket, EncodedVideoChunkMetadata | undefined][] = [];
   private given = 0;
+  /** When the last packet that was heard is shown, in the encoder's own file, seconds. */
+  private lastS = -1;
   /** Packets written of the run that is being encoded. */
   private run: EncodedPacket[] = [];
   private runPlace = 0;
@@ -87,6 +90,12 @@ export class PacketWriter {
   private async drain(): Promise<void> {
     for (let next = this.heard.shift(); next; next = this.heard.shift()) {
       const [packet, meta] = next;
+      // Packets get their times in the order they come: it must be that of the pictures.
+      if (packet.timestamp <= this.lastS)
+        throw new Said(
+          'This browser’s encoder writes pictures in another order than they are shown. Choose another kind of file.',
+        );
+      this.lastS = packet.timestamp;
       const run = this.plan.runs[this.runPlace];
       if (!run) throw new Error('the encoder gave more than its pictures');
       if (this.inRun === 0 && this.plan.keeps && packet.type !== 'key')

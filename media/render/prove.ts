@@ -1,7 +1,7 @@
 import { VideoSampleSink } from 'mediabunny';
 import { openFilmFile } from '../reader/clip-file';
 import { Said } from '../worker-client';
-import { type GivenPicture, alike, nearness, rowsOf, smallGrey } from './given';
+import { type GivenPicture, alike, isNeighbour, nearness, rowsOf, smallGrey } from './given';
 import type { RenderProof } from './messages';
 
 /** What the file itself says. */
@@ -38,10 +38,20 @@ export async function proveFile(
     let differing = 0;
     const along: { atFrame: number; db: number }[] = [];
     for await (const sample of new VideoSampleSink(open.track).samplesAtTimestamps(instants)) {
-      const given = ordered.given[compared++]!;
+      const given = ordered.given[compared]!;
+      const beside = [ordered.given[compared - 1], ordered.given[compared + 1]];
+      compared++;
       const frame = sample?.toVideoFrame();
-      if (!frame || !alike(smallGrey(frame), given.small)) differing++;
       const rows = frame && (await rowsOf(frame).catch(() => undefined));
+      const isOther = beside.some(
+        (g) =>
+          rows &&
+          given.rows &&
+          g?.rows &&
+          Math.abs(g.atFrame - given.atFrame) === 1 &&
+          isNeighbour(rows, given.rows, g.rows),
+      );
+      if (!frame || isOther || !alike(smallGrey(frame), given.small)) differing++;
       const db = rows && given.rows && nearness(given.rows, rows);
       if (db !== undefined) along.push({ atFrame: given.atFrame, db });
       frame?.close();
