@@ -61,6 +61,35 @@ for (const clip of CLIPS)
     expect(await leftovers()).toEqual(before);
   });
 
+test('odd sizes are kept, fields become whole frames, what is lost is said', async ({ page }) => {
+  const odd = join(WORK, 'odd-alpha.mov');
+  await run('ffmpeg', [
+    ...['-y', '-f', 'lavfi', '-i', 'testsrc=s=321x241:r=25:d=1,format=argb', '-c:v', 'qtrle', odd],
+  ]);
+  const fields = join(WORK, 'fields.mpg');
+  // A field later each time: frames of two instants, a comb where anything moves.
+  await run('ffmpeg', [
+    ...['-y', '-f', 'lavfi', '-i', 'testsrc2=s=320x240:r=50:d=1', '-vf', 'tinterlace=interleave_top'],
+    ...['-c:v', 'mpeg2video', '-flags', '+ildct+ilme', '-q:v', '3', '-field_order', 'tt', fields],
+  ]);
+  await startWith(page, odd, fields);
+  await expect(page.getByRole('button', { name: /odd-alpha/ }).first()).toBeVisible();
+  await expect(page.getByText(/What is transparent in it is not: export it as numbered PNG/)).toBeVisible();
+  await expect(page.getByText(/It was interlaced: its fields are made into whole frames/)).toBeVisible();
+  const sizes = await page.evaluate(async () => {
+    const db = await new Promise<IDBDatabase>((resolve) => {
+      const asked = indexedDB.open('skip-back');
+      asked.onsuccess = () => resolve(asked.result);
+    });
+    const all = db.transaction('media').objectStore('media').getAll();
+    await new Promise((resolve) => (all.onsuccess = resolve));
+    return (all.result as { facts: { width: number; height: number } }[]).map(
+      ({ facts }) => `${facts.width}x${facts.height}`,
+    );
+  });
+  expect(sizes.toSorted()).toEqual(['320x240', '321x241']);
+});
+
 test('the sound of what is converted comes with it, and is heard in the file', async ({ page }) => {
   const path = join(WORK, 'heard-prores.mov');
   await run('ffmpeg', [

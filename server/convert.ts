@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
+import { z } from 'zod';
 
 /** Bytes a file that is converted may have. */
 const MOST_BYTES = 16 * 2 ** 30;
@@ -18,17 +19,105 @@ const FOLDER = 'skip-back-convert-';
 const CONTAINERS =
   'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm,mxf,avi,mpeg,mpegts,mpegvideo,asf,flv,dv,gxf,nut,ogg,h264,hevc';
 
+const READ_BY = ['-protocol_whitelist', 'file', '-format_whitelist', CONTAINERS];
+
+/** What a film is that is to be converted, as far as it is known. */
+interface Film {
+  readonly width: number;
+  readonly height: number;
+  readonly interlaced: boolean;
+  readonly transparent: boolean;
+  /** Bits of a value. */
+  readonly bits: number;
+  /** Seconds; 0 where it is not known. */
+  readonly lengthS: number;
+}
+
+const ProbeSchema = z.object({
+  streams: z
+    .array(
+      z.object({
+        width: z.number().default(0),
+        height: z.number().default(0),
+        pix_fmt: z.string().default(''),
+        field_order: z.string().default(''),
+      }),
+    )
+    .min(1),
+  format: z.object({ duration: z.coerce.number().catch(0) }).default({ duration: 0 }),
+});
+
+/** What ffprobe says of a film; nothing special where it says nothing. */
+async function probed(input: string): Promise<Film> {
+  const asked = spawn('ffprobe', [
+    ...['-v', 'error', ...READ_BY, '-select_streams', 'v:0', '-of', 'json'],
+    ...['-show_entries', 'stream=width,height,pix_fmt,field_order:format=duration', input],
+  ]);
+  const ends = setTimeout(() => asked.kill('SIGKILL'), SILENCE_MS);
+  let said = '';
+  asked.stdout.on('data', (data: Buffer) => (said += data.toString()));
+  await new Promise<void>((resolve) => asked.on('error', () => resolve()).on('close', () => resolve()));
+  clearTimeout(ends);
+  const read = ProbeSchema.safeParse(parsed(said));
+  const stream = read.data?.streams[0];
+  const kind = stream?.pix_fmt ?? '';
+  return {
+    width: stream?.width ?? 0,
+    height: stream?.height ?? 0,
+    interlaced: /^(tt|bb|tb|bt)$/.test(stream?.field_order ?? ''),
+    transparent: /^(yuva|gbrap|argb|rgba|abgr|bgra|ya)/.test(kind),
+    bits: Number(/p?(9|10|12|14|16)(le|be)$/.exec(kind)?.[1] ?? 8),
+    lengthS: read.data?.format.duration ?? 0,
+  };
+}
+
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}
+
+/** Near-lossless H.264; it has even sizes only, VP9 odd ones too. */
+const H264 = ['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '5', '-g', '30', '-bf', '0'];
+const VP9 = [
+  ...[
+    '-c:v',
+    'libvpx-vp9',
+    '-crf',
+    '6',
+    '-b:v',
+    '0',
+    '-g',
+    '30',
+    '-auto-alt-ref',
+    '0',
+    '-lag-in-frames',
+    '0',
+  ],
+  ...['-deadline', 'realtime', '-cpu-used', '6', '-row-mt', '1'],
+];
+
 /**
- * What ffmpeg is told, whatever the file is called: near-lossless H.264, every frame at its own time (variable rates too), the
- * first sound without loss. No part of it comes from outside but the two paths, which are ours.
+ * What ffmpeg is told, whatever the file is called: near-lossless, every frame at its own time (variable rates too), fields
+ * woven to frames, the first sound without loss. No part of it comes from outside but the two paths, which are ours.
  */
-const argumentsFor = (input: string, output: string): string[] => [
+const argumentsFor = (input: string, output: string, film: Film): string[] => [
   ...['-hide_banner', '-nostdin', '-loglevel', 'error', '-progress', 'pipe:1'],
-  ...['-protocol_whitelist', 'file', '-format_whitelist', CONTAINERS, '-i', input],
+  ...[...READ_BY, '-i', input],
   ...['-map', '0:v:0', '-map', '0:a:0?', '-sn', '-dn'],
   ...['-fps_mode', 'passthrough', '-enc_time_base', '-1'],
-  ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '5', '-g', '30', '-bf', '0', '-pix_fmt', 'yuv420p'],
-  ...['-c:a', 'flac', '-strict', '-2', '-f', 'mp4', output],
+  ...(film.interlaced ? ['-vf', 'bwdif=mode=send_frame'] : []),
+  ...(film.width % 2 === 1 || film.height % 2 === 1 ? VP9 : H264),
+  ...['-pix_fmt', 'yuv420p', '-c:a', 'flac', '-strict', '-2', '-f', 'mp4', output],
+];
+
+/** What became of a film that is to be said, by words that the page knows. */
+const changesOf = ({ interlaced, transparent, bits }: Film): string[] => [
+  ...(interlaced ? ['interlaced'] : []),
+  ...(transparent ? ['transparent'] : []),
+  ...(bits > 8 ? ['bits'] : []),
 ];
 
 /** The one conversion there may be. */
@@ -36,6 +125,8 @@ interface Job {
   phase: 'receiving' | 'converting' | 'sending';
   /** Seconds of the film that are done. */
   doneS: number;
+  /** Seconds it has; 0 where that is not known. */
+  lengthS: number;
   ffmpeg: ChildProcess | undefined;
   cancelled: boolean;
 }
@@ -95,7 +186,7 @@ export async function convertRoutes(server: FastifyInstance): Promise<void> {
   server.get('/convert/progress', async (request, reply) => {
     if (!isOwn(request) || !holdsToken(request))
       return refuse(reply, 403, 'Only pages of this run may ask that.');
-    return { phase: job?.phase ?? 'none', doneS: job?.doneS ?? 0 };
+    return { phase: job?.phase ?? 'none', doneS: job?.doneS ?? 0, lengthS: job?.lengthS ?? 0 };
   });
 
   server.post('/convert', { bodyLimit: MOST_BYTES }, async (request, reply) => {
@@ -109,7 +200,10 @@ export async function convertRoutes(server: FastifyInstance): Promise<void> {
       );
     const length = Number(request.headers['content-length'] ?? 0);
     if (length > MOST_BYTES) return refuse(reply, 413, tooLarge(length));
-    const mine: Job = (job = { phase: 'receiving', doneS: 0, ffmpeg: undefined, cancelled: false });
+    const mine: Job = (job = {
+      ...{ phase: 'receiving', doneS: 0, lengthS: 0 },
+      ...{ ffmpeg: undefined, cancelled: false },
+    });
     let folder: string | undefined;
     const end = async () => {
       mine.ffmpeg?.kill('SIGKILL');
@@ -126,10 +220,15 @@ export async function convertRoutes(server: FastifyInstance): Promise<void> {
       const [input, output] = [join(folder, 'in'), join(folder, 'out')];
       await pipeline(request.raw, limited(), createWriteStream(input));
       mine.phase = 'converting';
-      await convert(input, output, mine);
+      const film = await probed(input);
+      mine.lengthS = film.lengthS;
+      await convert(argumentsFor(input, output, film), mine);
       mine.phase = 'sending';
       const { size } = await stat(output);
-      reply.header('content-length', size).type('video/mp4');
+      reply
+        .header('content-length', size)
+        .header('x-skip-back-changes', changesOf(film).join(' '))
+        .type('video/mp4');
       return await reply.send(createReadStream(output));
     } catch (problem) {
       await end();
@@ -165,17 +264,17 @@ function limited(): Transform {
 }
 
 /** Runs ffmpeg to its end. Rejects where it fails, is killed, or says nothing for long. */
-function convert(input: string, output: string, job: Job): Promise<void> {
+function convert(told: readonly string[], job: Job): Promise<void> {
   return new Promise((resolve, reject) => {
     if (job.cancelled) return reject(new Error('cancelled'));
-    const ffmpeg = (job.ffmpeg = spawn('ffmpeg', argumentsFor(input, output), {
+    const ffmpeg = (job.ffmpeg = spawn('ffmpeg', told, {
       stdio: ['ignore', 'pipe', 'ignore'],
     }));
     let silence = setTimeout(() => ffmpeg.kill('SIGKILL'), SILENCE_MS);
     ffmpeg.stdout.on('data', (data: Buffer) => {
       const before = job.doneS;
-      const told = /out_time_us=(\d+)/g;
-      for (const [, microseconds] of data.toString().matchAll(told)) job.doneS = Number(microseconds) / 1e6;
+      const times = /out_time_us=(\d+)/g;
+      for (const [, microseconds] of data.toString().matchAll(times)) job.doneS = Number(microseconds) / 1e6;
       if (job.doneS === before) return;
       clearTimeout(silence);
       silence = setTimeout(() => ffmpeg.kill('SIGKILL'), SILENCE_MS);

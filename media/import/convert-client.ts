@@ -2,8 +2,15 @@ import { z } from 'zod';
 import { Said } from '../worker-client';
 
 const StatusSchema = z.object({ available: z.boolean(), token: z.string(), mostBytes: z.number() });
-const ProgressSchema = z.object({ phase: z.string(), doneS: z.number() });
+const ProgressSchema = z.object({ phase: z.string(), doneS: z.number(), lengthS: z.number().default(0) });
 const RefusalSchema = z.object({ sentence: z.string().max(400) });
+
+/** What became of a film besides, by the server's words for it. */
+const CHANGES: Record<string, string> = {
+  interlaced: 'It was interlaced: its fields are made into whole frames.',
+  transparent: 'What is transparent in it is not: export it as numbered PNG pictures to keep that.',
+  bits: 'Of more than 8 bits a colour 8 are left.',
+};
 
 /** How often the server is asked how far it is, milliseconds. */
 const ASKS_MS = 500;
@@ -20,15 +27,16 @@ export async function askConverter(): Promise<Converter | undefined> {
 }
 
 /**
- * Has a file converted by the local server into one that browsers decode, frame for frame. `progress` hears how far it is, in a
- * word and seconds of the film. Throws `Said`, also when `signal` aborts.
+ * Has a file converted by the local server into one that browsers decode, frame for frame; says what else became of it, in
+ * sentences. `progress` hears how far it is, in a word and seconds of the film, of all it has (0 where that is not known).
+ * Throws `Said`, also when `signal` aborts.
  */
 export async function convertFile(
   file: File,
   { token, mostBytes }: Converter,
   signal: AbortSignal,
-  progress: (phase: string, doneS: number) => void,
-): Promise<File> {
+  progress: (phase: string, doneS: number, lengthS: number) => void,
+): Promise<{ readonly file: File; readonly changes: readonly string[] }> {
   if (file.size > mostBytes)
     throw new Said(
       `${file.name} has more than ${Math.floor(mostBytes / 2 ** 30)} GB, the most that is converted at once. Cut it shorter.`,
@@ -39,7 +47,7 @@ export async function convertFile(
       .then((reply) => reply.json())
       .then((data) => {
         const told = ProgressSchema.safeParse(data);
-        if (told.success) progress(told.data.phase, told.data.doneS);
+        if (told.success) progress(told.data.phase, told.data.doneS, told.data.lengthS);
       })
       .catch(() => undefined);
   }, ASKS_MS);
@@ -55,7 +63,11 @@ export async function convertFile(
       throw new Said(`${file.name}: ${refusal.data?.sentence ?? 'the local server could not convert it.'}`);
     }
     const converted = await reply.blob();
-    return new File([converted], file.name, { type: 'video/mp4' });
+    const words = (reply.headers.get('x-skip-back-changes') ?? '').split(' ');
+    return {
+      file: new File([converted], file.name, { type: 'video/mp4' }),
+      changes: words.flatMap((word) => CHANGES[word] ?? []),
+    };
   } catch (problem) {
     if (problem instanceof Said) throw problem;
     throw new Said(

@@ -14,7 +14,7 @@ import {
 const newWorker = () => new Worker(new URL('./import-worker.ts', import.meta.url), { type: 'module' });
 
 /** A file that is not read any further for so long is given up, milliseconds. */
-const QUIET_MS = 8000;
+const QUIET_MS = 12_000;
 
 /** Asks the import workers: one reads what files are, which may be anything; the other looks at clips that are known. */
 class ImportClient {

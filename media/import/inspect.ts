@@ -48,8 +48,19 @@ async function codecNameOf({ track, stills }: FilmFile): Promise<string> {
   );
 }
 
-/** Packets after which it is told that reading goes on. */
-const TELL_EVERY = 2000;
+/** How often it is told that reading goes on, milliseconds: a slow disk gives a second's film in as long. */
+const TELL_EVERY_MS = 500;
+
+/** Calls something at most so often. */
+function byTheClock(call: () => void): () => void {
+  let last = -Infinity;
+  return () => {
+    const now = performance.now();
+    if (now - last < TELL_EVERY_MS) return;
+    last = now;
+    call();
+  };
+}
 
 /**
  * Reads what a clip is. Never throws: what is wrong comes back as a sentence with a way out. `goesOn` is called now and then
@@ -67,15 +78,16 @@ export async function inspectClip(
       'Copy it again from where it came from.',
     );
   let file: ClipFile | undefined;
+  const tell = byTheClock(goesOn);
   try {
-    file = await openClipFile(blob);
+    file = await openClipFile(blob, tell);
     if (!file)
       return (await hasSoundTrack(blob))
         ? refuse('no-picture', `${name} has sound but no picture.`, 'Choose a video file.')
         : broken(name);
     return file.kind === 'picture'
-      ? await inspectPicture(file, name, goesOn)
-      : await inspectOpen(file, name, goesOn);
+      ? await inspectPicture(file, name, tell)
+      : await inspectOpen(file, name, tell);
   } catch (error) {
     if (error instanceof UnsupportedInputFormatError)
       return refuse(
@@ -133,7 +145,7 @@ async function inspectOpen(file: FilmFile, name: string, goesOn: () => void): Pr
   const notices: Notice[] = [];
   try {
     for await (const p of file.packets.packets(undefined, undefined, { metadataOnly: true })) {
-      if (packets.length % TELL_EVERY === 0) goesOn();
+      goesOn();
       packets.push({ timeS: p.timestamp, durationS: p.duration, isKey: p.type === 'key' });
     }
   } catch {

@@ -16,13 +16,15 @@ export interface FilmFile {
 /** What a clip is read from: a film, or a still or animated picture. */
 export type ClipFile = FilmFile | PictureFile;
 
-/** Opens a clip's file; undefined when it has no picture. Throws what its reader throws on unreadable files. */
-export const openClipFile = async (blob: Blob): Promise<ClipFile | undefined> =>
-  (await openPictureFile(blob)) ?? (await openSequenceFile(blob)) ?? openFilmFile(blob);
+/** Opens a clip's file, `read` hears whenever some of a film was read; undefined when it has no picture. Throws what its reader throws on unreadable files. */
+export const openClipFile = async (blob: Blob, read?: () => void): Promise<ClipFile | undefined> =>
+  (await openPictureFile(blob)) ?? (await openSequenceFile(blob)) ?? openFilmFile(blob, read);
 
-/** Opens a file's first video track; undefined when it has none. Throws what the demuxer throws on unreadable files. */
-export async function openFilmFile(blob: Blob): Promise<FilmFile | undefined> {
-  const input = new Input({ formats: ALL_FORMATS, source: new BlobSource(blob) });
+/** Opens a file's first video track; `read` hears whenever some of it was read; undefined when it has none. Throws what the demuxer throws on unreadable files. */
+export async function openFilmFile(blob: Blob, read?: () => void): Promise<FilmFile | undefined> {
+  const source = new BlobSource(blob);
+  if (read) source.onread = read;
+  const input = new Input({ formats: ALL_FORMATS, source });
   try {
     const track = await input.getPrimaryVideoTrack();
     if (!track) {

@@ -25,7 +25,7 @@ export async function convertRefused(
   file: File,
   refused: Notice,
   tell: (converting: Converting | undefined) => void,
-): Promise<File | Notice> {
+): Promise<{ readonly file: File; readonly changes: readonly string[] } | Notice> {
   const converter = await askConverter();
   if (!converter?.available)
     return {
@@ -39,8 +39,13 @@ export async function convertRefused(
   const said = (words: string) => tell({ words: `Converting ${file.name}: ${words}`, cancel });
   said('sending it to the server');
   try {
-    return await convertFile(file, converter, abort.signal, (phase, doneS) =>
-      said(WORDS[phase] ?? `${doneS.toFixed(1)} s done`),
+    return await convertFile(file, converter, abort.signal, (phase, doneS, lengthS) =>
+      said(
+        WORDS[phase] ??
+          (lengthS > 0
+            ? `${Math.min(99, Math.floor((100 * doneS) / lengthS))} %`
+            : `${doneS.toFixed(1)} s done`),
+      ),
     );
   } catch (problem) {
     const sentence = problem instanceof Said ? problem.sentence : `${file.name} could not be converted.`;

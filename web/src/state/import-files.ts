@@ -55,6 +55,7 @@ async function store(
   projectId: string | undefined,
 ): Promise<Stored> {
   let file = given;
+  let changes: readonly string[] = [];
   let inspection = await inspected(file);
   if (!inspection.ok && !mayConvert(file, inspection.notice))
     return { record: undefined, notice: inspection.notice };
@@ -66,8 +67,8 @@ async function store(
   if (known?.facts.version === FACTS_VERSION && (await mediaFile(known.id))) return { record: known };
   if (!inspection.ok) {
     const converted = await convertRefused(file, inspection.notice, tell);
-    if (!(converted instanceof File)) return { record: undefined, notice: converted };
-    file = converted;
+    if (!('file' in converted)) return { record: undefined, notice: converted };
+    ({ file, changes } = converted);
     inspection = await inspected(file);
     if (!inspection.ok) return { record: undefined, notice: inspection.notice };
   }
@@ -79,7 +80,7 @@ async function store(
     facts:
       file === given
         ? inspection.facts
-        : { ...inspection.facts, notices: [...inspection.facts.notices, CONVERTED] },
+        : { ...inspection.facts, notices: [...inspection.facts.notices, convertedNotice(changes)] },
     thumbnails: null,
   };
   const beside = file.size > LARGE_BYTES;
@@ -115,10 +116,14 @@ async function keepBeside(mediaId: string, file: File, projectId: string | undef
   job.end(kept ? undefined : notKept(file));
 }
 
-const CONVERTED = info(
-  'converted',
-  'Converted by the local server to near-lossless H.264 of 8 bits, every frame at its own time: this browser does not decode the original.',
-);
+const convertedNotice = (changes: readonly string[]): Notice =>
+  info(
+    'converted',
+    [
+      'Converted by the local server, near-lossless, every frame at its own time: this browser does not decode the original.',
+      ...changes,
+    ].join(' '),
+  );
 
 const inspected = (file: File): Promise<Inspection> =>
   importClient.inspect(file, file.name).catch((problem: unknown) => ({
