@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 import { access } from 'node:fs/promises';
 
 /**
@@ -12,12 +13,24 @@ const LEFT_OUT = [
   ...['AvoidCorsURLLoaderRestartOnRedirect'],
 ];
 
-/** What Chromium is started with where there is no window, no graphics card and no network. */
-export const HEADLESS_FLAGS = [
-  ...['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run'],
-  ...['--disable-background-networking', '--disable-component-update', '--disable-sync'],
-  `--disable-features=${LEFT_OUT.join(',')}`,
+/** What it is started with where there is no window and no network. */
+const QUIET_FLAGS = [
+  ...['--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update'],
+  ...['--disable-sync', `--disable-features=${LEFT_OUT.join(',')}`],
 ];
+
+/** What Chromium is started with for journeys: without a sandbox, for they run as root, and without a graphics card. */
+export const HEADLESS_FLAGS = ['--no-sandbox', '--disable-gpu', ...QUIET_FLAGS];
+
+/**
+ * How the browser of `npm run render` is started, which reads files of others: in its sandbox, unless it is started as root,
+ * for whom there is none; on the graphics card, where there is one.
+ */
+export function commandBrowser(): { readonly args: string[]; readonly chromiumSandbox: boolean } {
+  const isRoot = process.getuid?.() === 0;
+  const hasCard = process.platform !== 'linux' || existsSync('/dev/dri');
+  return { args: [...QUIET_FLAGS, ...(hasCard ? [] : ['--disable-gpu'])], chromiumSandbox: !isRoot };
+}
 
 const PLACES = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
 

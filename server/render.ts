@@ -1,11 +1,12 @@
 /** `npm run render -- PROJECT.skipback.zip --out FILE`: renders projects without a window (docs/render.md). */
 import { existsSync } from 'node:fs';
-import { mkdir, readdir } from 'node:fs/promises';
+import { mkdir, mkdtemp, readdir, rm } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { type Browser, chromium } from '@playwright/test';
-import { HEADLESS_FLAGS, chromiumPath } from './chromium';
+import { chromium } from '@playwright/test';
+import { chromiumPath, commandBrowser } from './chromium';
 import { createServer } from './server';
 
 /** How a run ended, for whoever started it. */
@@ -82,13 +83,21 @@ interface Told {
 /** How long nothing may be heard of a file, milliseconds. */
 const QUIET_MS = 10 * 60_000;
 
-/** Renders one project in a page of its own: whether the file is there as ordered, is not, or was never begun. */
-async function render(browser: Browser, address: string, { project, out }: Task): Promise<Ended> {
+/**
+ * Renders one project in a browser of its own: whether the file is there as ordered, is not, or was never begun. Its profile,
+ * and with it the project's clips and the file while it is made, lie on the disk, not in memory.
+ */
+async function render(executablePath: string, address: string, { project, out }: Task): Promise<Ended> {
   const tell = (line: object) => say({ ...line, file: project });
-  const context = await browser
-    .newContext({ acceptDownloads: true, serviceWorkers: 'block' })
+  const profile = await mkdtemp(join(tmpdir(), 'skip-back-render-'));
+  const context = await chromium
+    .launchPersistentContext(profile, {
+      ...{ executablePath, acceptDownloads: true, serviceWorkers: 'block' },
+      ...commandBrowser(),
+    })
     .catch(() => undefined);
   if (!context) {
+    await rm(profile, { recursive: true, force: true });
     tell({ event: 'failed', sentence: 'The browser ended before the file was begun.' });
     return 'failed';
   }
@@ -118,10 +127,10 @@ async function render(browser: Browser, address: string, { project, out }: Task)
     page.on('crash', () => fail('The browser ran out of memory.'));
     const gone = () => fail('The browser ended before the file was made.');
     page.on('close', gone);
-    browser.on('disconnected', gone);
+    context.on('close', gone);
     void end.then(() => {
       page.off('close', gone);
-      browser.off('disconnected', gone);
+      context.off('close', gone);
     });
     page.on('download', (download) => {
       void download
@@ -161,6 +170,7 @@ async function render(browser: Browser, address: string, { project, out }: Task)
     return missing ? 'refused' : 'failed';
   } finally {
     await context.close().catch(() => undefined);
+    await rm(profile, { recursive: true, force: true, maxRetries: 5 }).catch(() => undefined);
   }
 }
 
@@ -180,24 +190,14 @@ if (!executablePath) {
 const server = await createServer();
 await server.listen({ host: '127.0.0.1', port: 0 });
 const address = `http://127.0.0.1:${(server.server.address() as AddressInfo).port}`;
-const launch = () => chromium.launch({ executablePath, args: HEADLESS_FLAGS });
-let browser = launch();
-/** The browser; another where it is no more. */
-async function running(): Promise<Browser> {
-  const now = await browser;
-  if (now.isConnected()) return now;
-  if (now === (await browser)) browser = launch();
-  return browser;
-}
 const ends: Ended[] = [];
 const count = left.length;
 await Promise.all(
   Array.from({ length: Math.min(jobs, count) }, async () => {
     for (let task = left.shift(); task; task = left.shift())
-      ends.push(await render(await running(), address, task));
+      ends.push(await render(executablePath, address, task));
   }),
 );
-await (await browser).close().catch(() => undefined);
 await server.close();
 say({ event: 'ended', good: ends.filter((e) => e === 'good').length, of: count });
 process.exitCode = ends.includes('failed')

@@ -22,6 +22,15 @@ describe('the server', () => {
     expect(headers['content-security-policy']).not.toContain("'unsafe-eval'");
   });
 
+  it('leads pages of its other names to one, whose shelf that is, and nothing else', async () => {
+    const page = { accept: 'text/html,*/*' };
+    const led = await get('/project/a?b=c', { ...page, host: 'localhost:4310' });
+    expect([led.statusCode, led.headers.location]).toEqual([302, 'http://127.0.0.1:4310/project/a?b=c']);
+    expect((await get('/', { ...page, host: '127.0.0.1:4310' })).statusCode).toBe(200);
+    expect((await get('/demo/projects/index.json', { host: 'localhost:4310' })).statusCode).toBe(200);
+    expect((await get('/', { ...page, host: 'evil.example' })).statusCode).toBe(403);
+  });
+
   it('serves byte ranges of the demo', async () => {
     const reply = await get('/demo/media/drummer.mp4', { range: 'bytes=4-7' });
     expect(reply.statusCode).toBe(206);

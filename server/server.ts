@@ -6,6 +6,9 @@ import { convertRoutes } from './convert';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 
+/** The name its pages have. */
+export const OWN_NAME = '127.0.0.1';
+
 /**
  * Serves the built application at `/` and the demo at `/demo/`, with byte ranges, cross-origin
  * isolation and a policy that allows nothing from elsewhere.
@@ -41,7 +44,12 @@ export async function createServer(): Promise<FastifyInstance> {
   // A name that is not this machine's own is somebody else's page, led here (DNS rebinding).
   server.addHook('onRequest', async (request, reply) => {
     if (!/^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/.test(request.headers.host ?? ''))
-      await reply.code(403).type('text/plain').send('This server answers only to localhost.');
+      return reply.code(403).type('text/plain').send('This server answers only to localhost.');
+    // Each name of this machine is a shelf of its own to the browser: pages are all of one.
+    const port = /^(?:localhost|\[::1\])(:\d+)?$/.exec(request.headers.host!);
+    if (port && request.method === 'GET' && request.headers.accept?.includes('text/html'))
+      return reply.redirect(`http://${OWN_NAME}${port[1] ?? ''}${request.url}`);
+    return undefined;
   });
   await server.register(convertRoutes);
   const built = { root: `${root}web/dist`, preCompressed: true };
