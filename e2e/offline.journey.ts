@@ -1,5 +1,6 @@
 import { codedClip } from './coded-clips';
 import { addBoomerang, expect, setSpan, test } from './journey';
+import { ALONE } from './machine';
 import { openStage } from './stage';
 
 test('once it was opened it opens and works with the server gone, with what was made before', async () => {
@@ -20,26 +21,7 @@ test('once it was opened it opens and works with the server gone, with what was 
     ]);
     const packed = await page.request.get(`${stage.address}${built!}`);
     expect(packed.headers()['content-encoding']).toBe('gzip');
-    // The bar is seen soon after the page's own scripts came; those of the views come after it, the bench's not to the shelf.
-    const own = (await (await page.request.get(stage.address)).text()).match(/\/assets\/[\w.-]+\.js/g)!;
-    const starts = () =>
-      page.evaluate((own) => {
-        const scripts = performance.getEntriesByType('resource') as PerformanceResourceTiming[];
-        const first = scripts.filter((s) => own.some((o) => s.name.endsWith(o)));
-        const came = Math.max(0, ...first.map((s) => s.responseEnd));
-        const [painted] = performance.getEntriesByName('first-contentful-paint');
-        return { after: painted!.startTime - came, names: scripts.map((s) => s.name) };
-      }, own);
-    const first = await starts();
-    expect(first.names.filter((n) => /project-pages|render-page/.test(n))).toEqual([]);
-    const after = [first.after];
-    for (let turn = 0; turn < 3 && Math.min(...after) >= 150; turn++) {
-      await page.reload();
-      await expect(page.getByRole('button', { name: 'New project', exact: true })).toBeVisible();
-      after.push((await starts()).after);
-    }
-    console.log(`painted after the scripts: ${after.map(Math.round)} ms`);
-    expect(Math.min(...after)).toBeLessThan(150);
+    // Everything is kept once it is active.
     await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
     await page.getByRole('button', { name: 'New project', exact: true }).click();
     await page.waitForURL(/project/);
@@ -63,3 +45,29 @@ test('once it was opened it opens and works with the server gone, with what was 
     await stage.close();
   }
 });
+
+test(
+  'the bar is painted soon after the page’s own scripts came; the shelf starts without the bench',
+  ALONE,
+  async ({ page, stage }) => {
+    const own = (await (await page.request.get(stage.address)).text()).match(/\/assets\/[\w.-]+\.js/g)!;
+    const starts = () =>
+      page.evaluate((own) => {
+        const scripts = performance.getEntriesByType('resource') as PerformanceResourceTiming[];
+        const first = scripts.filter((s) => own.some((o) => s.name.endsWith(o)));
+        const came = Math.max(0, ...first.map((s) => s.responseEnd));
+        const [painted] = performance.getEntriesByName('first-contentful-paint');
+        return { after: painted!.startTime - came, names: scripts.map((s) => s.name) };
+      }, own);
+    const after: number[] = [];
+    for (let turn = 0; turn < 8 && Math.min(Infinity, ...after) >= 150; turn++) {
+      await page.reload();
+      await expect(page.getByRole('button', { name: 'New project', exact: true })).toBeVisible();
+      const { after: ms, names } = await starts();
+      expect(names.filter((n) => /project-pages|render-page/.test(n))).toEqual([]);
+      after.push(ms);
+    }
+    console.log(`  painted after the scripts: ${after.map(Math.round)} ms`);
+    expect(Math.min(...after)).toBeLessThan(150);
+  },
+);
