@@ -14,7 +14,7 @@ import { Surface } from '@skipback/core/pixels/surface';
 import { newProject } from '@skipback/core/project/new-project';
 import type { Measured, OnceMeasured, Shape } from '../web/src/measure/measure';
 import { codedClip } from './coded-clips';
-import { addBoomerang, enter, setSpan, startWith } from './journey';
+import { addBoomerang, enter, openCard, setSpan, startWith } from './journey';
 import { printLaying } from './laying-costs';
 import { printFollowing } from './follow-quality';
 import { printMotionQuality } from './motion-quality';
@@ -160,6 +160,7 @@ try {
   await bench.waitForTimeout(10_000);
   console.log(`The same with three looks: ${await bench.getByTestId('stats').textContent()}`);
   await bench.keyboard.press('Space');
+  await openCard(bench, 'Boomerang');
   await enter(bench, 'Boomerang: Round trips', '999');
   await bench.waitForTimeout(1500);
   const redraws = async (closer: number) => {

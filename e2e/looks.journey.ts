@@ -77,7 +77,7 @@ test('equal pictures are drawn once: five trips with three looks cost those of o
   await offerLooks(page);
   for (const name of ['Split', 'Grade', 'Vignette']) await addLook(page, name);
   await render(page, 'mp4-h264', join(WORK, 'five-trips.mp4'));
-  await expect(page.getByTestId('render-proof')).toContainText('drawn on 20 pictures, 20 the same again');
+  await expect(page.getByTestId('render-proof')).toContainText('drawn on 20 pictures, 20 reused');
   await expect(page.getByTestId('render-proof')).toContainText('40 pictures; the others repeat them');
   // What a cut list cannot carry is said.
   await expect(page.getByRole('group', { name: 'Cut lists' })).toContainText('Looks are not in it.');

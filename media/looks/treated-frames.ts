@@ -10,6 +10,8 @@ import type { PictureJob } from '../render/messages';
 
 /** Buffers for source pictures kept for the next ones. */
 const MOST_SPARE = 16;
+/** Source pictures that stay where every thread can read them, as long as they are held: result frames share most of theirs. */
+const MOST_SHARED = 32;
 
 /**
  * Full-size pictures treated as their recipes say. A picture whose recipe is empty never comes here; equal
@@ -19,12 +21,13 @@ export class TreatedFrames {
   private readonly pool: PixelPool;
   private readonly kept = new Map<string, Promise<VideoFrame>>();
   private readonly spare: Uint8Array[] = [];
+  private readonly shared = new Map<VideoFrame, Promise<Uint8Array>>();
   /** How often each content is needed still. */
   private readonly left = new Map<string, number>();
   private readonly most: number;
   private readonly fields: Fields;
-  /** Pictures computed, and those that were given again. */
-  readonly counts = { computed: 0, again: 0 };
+  /** Pictures computed, those that were given again, and sources that were copied for them. */
+  readonly counts = { computed: 0, again: 0, copied: 0 };
 
   constructor(
     private readonly width: number,
@@ -75,12 +78,13 @@ export class TreatedFrames {
 
   private async draw(frames: readonly VideoFrame[], at: number): Promise<VideoFrame> {
     const { width, height, pool } = this;
-    const buffers = await Promise.all(frames.map((frame) => this.bytesOf(frame)));
+    const own: Uint8Array[] = [];
+    const buffers = await Promise.all(frames.map((frame) => this.sourceOf(frame, own)));
     const drawn = await pool.draw({
       ...(await jobOf(this.sets.partsOf(at), buffers, this.fields)),
       ...{ width, height, unit: this.unit, coarseness: 1, from: 'i420', into: 'i420' },
     });
-    this.spare.push(...buffers.slice(0, MOST_SPARE - this.spare.length));
+    this.recycle(own);
     const treated = new VideoFrame(drawn.bytes, {
       format: 'I420',
       codedWidth: width,
@@ -92,8 +96,34 @@ export class TreatedFrames {
     return treated;
   }
 
+  /** A source's planes: those that are there already, or copied; what is only for this picture is told in `own`. */
+  private async sourceOf(frame: VideoFrame, own: Uint8Array[]): Promise<Uint8Array> {
+    const known = this.shared.get(frame);
+    if (known) return known;
+    const bytes = this.bytesOf(frame);
+    if (this.shared.size < MOST_SHARED) this.shared.set(frame, bytes);
+    else own.push(await bytes);
+    return bytes;
+  }
+
+  /** A source that will not be given again, before it is closed. */
+  forget(frame: VideoFrame): void {
+    const bytes = this.shared.get(frame);
+    if (!bytes) return;
+    this.shared.delete(frame);
+    void bytes.then(
+      (b) => this.recycle([b]),
+      () => undefined,
+    );
+  }
+
+  private recycle(buffers: readonly Uint8Array[]): void {
+    this.spare.push(...buffers.slice(0, Math.max(0, MOST_SPARE - this.spare.length)));
+  }
+
   private async bytesOf(frame: VideoFrame): Promise<Uint8Array> {
     const { width, height } = this;
+    this.counts.copied++;
     const bytes = this.spare.pop() ?? this.pool.sourceBytes(planesBytes(width, height));
     const [across, luma] = [halfOf(width), width * height];
     const pairs = frame.format === 'NV12';

@@ -121,6 +121,8 @@ export interface RenderCounts {
   /** Pictures that looks were drawn on, and those given again that were the same. */
   readonly treated: number;
   readonly treatedAgain: number;
+  /** Source pictures that were copied to be drawn with. */
+  readonly copied: number;
   /** Pictures that went through the encoder; the others of the file repeat them. */
   readonly encoded: number;
   /** Pictures never closed; 0 unless there is a fault. */

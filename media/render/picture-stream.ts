@@ -39,7 +39,9 @@ export class PictureStream {
         this.row,
         this.counters,
         async (picture, clip, placement) =>
-          new HeldFrame(await this.full.develop(picture, clip, placement), this.developed),
+          new HeldFrame(await this.full.develop(picture, clip, placement), this.developed, (frame) =>
+            this.treated?.forget(frame),
+          ),
       ),
       (held) => pictureBytes(held.frame),
     );
@@ -70,6 +72,7 @@ export class PictureStream {
       } finally {
         drawn?.close();
         pictures.forEach((p) => p?.release());
+        if (black) treated?.forget(black);
         black?.close();
       }
     };
@@ -91,6 +94,7 @@ export class PictureStream {
       ...this.full.counts,
       treated: this.treated?.counts.computed ?? 0,
       treatedAgain: this.treated?.counts.again ?? 0,
+      copied: this.treated?.counts.copied ?? 0,
       leftOpen: this.counters.open + this.developed.open,
     };
   }
@@ -106,12 +110,14 @@ class HeldFrame {
   constructor(
     readonly frame: VideoFrame,
     private readonly count: { open: number },
+    private readonly closes: (frame: VideoFrame) => void,
   ) {
     count.open++;
   }
 
   close(): void {
     this.count.open--;
+    this.closes(this.frame);
     this.frame.close();
   }
 }

@@ -4,6 +4,7 @@ import { type RenderJob, type RenderReply, isFilm } from '@skipback/media/render
 import { renderSentence } from '@skipback/media/render/sentence';
 import { startRender } from '@skipback/media/render/render-client';
 import { clearRenderScratch, renderScratch } from '@skipback/media/storage/media-files';
+import { freshId } from '../state/ids';
 import { download, fileName } from '../state/download';
 import type { ClipState } from '../state/library';
 import { mixSentence } from '../state/mixing';
@@ -49,13 +50,14 @@ export async function beginRender(
   useRendering.setState({ project: { id: project.id, name: project.name } });
   let target: FileSystemFileHandle;
   try {
-    target = chosen ?? (await renderScratch(name));
+    target = chosen ?? (await renderScratch(`${freshId()}-${name}`));
   } catch (problem) {
     setRunning(undefined);
     return tell({ kind: 'failed', sentence: renderSentence(problem) });
   }
+  const shown = chosen?.name ?? name;
   const total = compiled.totalFrames * settings.loops;
-  tell({ kind: 'running', done: 0, total, framesPerS: 0, picture: undefined, name: target.name });
+  tell({ kind: 'running', done: 0, total, framesPerS: 0, picture: undefined, name: shown });
   let cancelled = false;
   const end = (state: RenderState) => {
     setRunning(undefined);
@@ -87,7 +89,7 @@ export async function beginRender(
       const { state: before } = useRendering.getState();
       const last = before.kind === 'running' ? before.picture : undefined;
       if (reply.picture) last?.close();
-      return tell({ ...reply, kind: 'running', picture: reply.picture ?? last, name: target.name });
+      return tell({ ...reply, kind: 'running', picture: reply.picture ?? last, name: shown });
     }
     if (reply.kind !== 'done') return end(reply);
     setRunning(undefined);
@@ -99,7 +101,7 @@ export async function beginRender(
       };
       tell({
         ...reply,
-        name: target.name,
+        name: shown,
         quality: settings.quality,
         file,
         download: isDownload ? hand : undefined,

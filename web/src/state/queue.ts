@@ -60,7 +60,13 @@ export async function openQueue(): Promise<void> {
       .catch(() => false);
     await refresh();
     // What other tabs put in the row, make and take away.
-    watch(read, (records) => useQueue.setState({ records }));
+    watch(read, (records) => {
+      useQueue.setState({ records });
+      // Cancelled or removed in another tab.
+      const { running } = useQueue.getState();
+      const record = running && records.find((r) => r.id === running.id);
+      if (running && (!record || record.state === 'cancelled')) render?.cancel();
+    });
     const left = alone ? useQueue.getState().records.filter((r) => r.state === 'waiting').length : 0;
     useQueue.setState({ left, paused: left > 0 });
   } catch {
@@ -144,7 +150,9 @@ async function workAlone(): Promise<void> {
     }));
     render = undefined;
     useQueue.setState({ running: undefined });
-    await change(next.id, end);
+    // What became of it elsewhere meanwhile stands.
+    const now = await database.queue.get(next.id);
+    await (now?.state === 'rendering' ? change(next.id, end) : refresh());
   }
 }
 
