@@ -109,8 +109,10 @@ async function renderAt(
       try {
         const at = looks.get(encoded);
         if (at) {
-          const [small, rows] = [smallGrey(frame), await rowsOf(frame)];
-          for (const atFrame of at) given.push({ atFrame, small, rows });
+          const small = smallGrey(frame);
+          // Colours of what is transparent come back as they like.
+          const rows = job.transparent ? undefined : await rowsOf(frame);
+          for (const atFrame of at) given.push({ atFrame, small, ...(rows && { rows }) });
         }
         progress(Math.max(done, ++encoded), frame);
       } catch (problem) {
