@@ -23,6 +23,8 @@ export function smallGrey(picture: VideoFrame): Uint8Array {
   canvas ??= new OffscreenCanvas(WIDTH, HEIGHT);
   const context = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
   context.imageSmoothingQuality = 'high';
+  // Where it is transparent it would show the one before.
+  context.clearRect(0, 0, WIDTH, HEIGHT);
   context.drawImage(picture, 0, 0, WIDTH, HEIGHT);
   const { data } = context.getImageData(0, 0, WIDTH, HEIGHT);
   return Uint8Array.from(
