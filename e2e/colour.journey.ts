@@ -158,6 +158,88 @@ test('bars of every tagging, straight, scaled and mixed in one file, come out as
   }
 });
 
+/** Has workers' decoders give what those of graphics cards do: colour differences in pairs. */
+const IN_PAIRS = `
+  const Own = Worker;
+  const prelude = \`
+    const Real = VideoDecoder;
+    const paired = async (picture) => {
+      const { width, height } = picture.visibleRect;
+      const [w, h] = [(width + 1) >> 1, (height + 1) >> 1];
+      const planes = new Uint8Array(width * height + 2 * w * h);
+      await picture.copyTo(planes);
+      const pairs = planes.slice();
+      const chroma = width * height;
+      for (let i = 0; i < w * h; i++) {
+        pairs[chroma + 2 * i] = planes[chroma + i];
+        pairs[chroma + 2 * i + 1] = planes[chroma + w * h + i];
+      }
+      const { timestamp, colorSpace } = picture;
+      picture.close();
+      const init = { format: 'NV12', codedWidth: width, codedHeight: height, timestamp, colorSpace };
+      return new VideoFrame(pairs, init);
+    };
+    globalThis.VideoDecoder = class extends Real {
+      constructor({ output, error }) {
+        const order = { chain: Promise.resolve() };
+        super({
+          error,
+          output: (picture) => {
+            order.chain = order.chain.then(async () => output(await paired(picture)));
+          },
+        });
+        this.order = order;
+      }
+      async flush() {
+        await super.flush();
+        await this.order.chain;
+      }
+    };
+  \`;
+  globalThis.Worker = class extends Own {
+    constructor(url, options) {
+      const code = 'import ' + JSON.stringify(new URL(url, location.href).href) + ';' + prelude;
+      super(URL.createObjectURL(new Blob([code], { type: 'text/javascript' })), { ...options, type: 'module' });
+    }
+  };
+`;
+
+test('pictures as graphics cards decode them keep their colours: untouched, brought to ours, drawn on, seen', async ({
+  page,
+}) => {
+  await page.addInitScript(IN_PAIRS);
+  await page.reload();
+  const clips = [
+    await bars('pairs', { matrix: 'bt709', range: 'tv', tagged: true, size: '1280x720' }),
+    await bars('pairs-601', { matrix: 'smpte170m', range: 'tv', tagged: true, size: '1280x720' }),
+  ];
+  await startWith(page, ...clips);
+  await setSpan(page, 0, 6);
+  for (const blended of [false, true]) {
+    await page.getByRole('button', { name: 'Add a piece of bars-pairs-601.mp4' }).click();
+    await setSpan(page, 0, 6);
+    if (!blended) continue;
+    // Half of its pictures are made of two.
+    await page.getByRole('button', { name: /^Add Speed/ }).click();
+    await page.getByRole('button', { name: 'Blend', exact: true }).click();
+  }
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  await page.getByLabel('Quality', { exact: true }).selectOption('finest');
+  const file = await render(page, 'webm-vp9', join(WORK, 'bars-pairs.webm'));
+  const loss = furthest(await readBars(file, 3));
+  expect(loss).toBeLessThan(10);
+  for (const frame of [9, 15, 16, 17]) expectBars(await readBars(file, frame), loss, `frame ${frame}`);
+  await page.getByRole('link', { name: 'Weave' }).click();
+  await page.keyboard.press('Home');
+  await expect(async () => {
+    const shot = join(WORK, 'screen-pairs.png');
+    await page.getByTestId('picture').screenshot({ path: shot });
+    const scale = `format=gbrp,scale=${CELLS}:1:flags=area`;
+    const raw = await run('ffmpeg', ['-i', shot, '-vf', scale, '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-']);
+    expectBars(middles(raw), loss, 'on the screen');
+  }).toPass({ timeout: 15_000 });
+});
+
 test('a turned clip keeps its colours, upright, in limited range', async ({ page }) => {
   const clip = await bars('turned', {
     matrix: 'bt709',
