@@ -59,10 +59,10 @@ async function byHand(page: Page, shoot: (name: string) => Promise<unknown>): Pr
   await shoot('variations');
   await page.keyboard.press('Escape');
   await page.keyboard.press('Shift+H');
-  await page
-    .getByRole('group', { name: 'History' })
-    .getByRole('button', { name: /as it was opened/ })
-    .click();
+  const history = page.getByRole('group', { name: 'History' });
+  await history.hover();
+  await page.mouse.wheel(0, 100_000);
+  await history.getByRole('button', { name: /as it was opened/ }).click();
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Threads', exact: true }).click();
 }
