@@ -79,9 +79,14 @@ export function alike(a: Uint8Array, b: Uint8Array, most = BY_ENCODER): boolean 
   return sum / a.length < most;
 }
 
-/** Whether rows that were read are of a neighbour rather than of the picture they stand for: nearer to it by so much, dB. */
+/** A picture is its neighbour where it is nearer to that by so much, dB. */
 const CLEARLY_DB = 1;
+/** Neighbours nearer to one another than this are not told apart: a coarse encoder may leave one as the other. */
+const OTHER_DB = 26;
+
+/** Whether rows that were read are of a neighbour rather than of the picture they stand for, where the two differ clearly. */
 export const isNeighbour = (read: Uint8Array, own: Uint8Array, neighbour: Uint8Array): boolean => {
+  if ((nearness(own, neighbour) ?? 99) > OTHER_DB) return false;
   const [mine, other] = [nearness(own, read), nearness(neighbour, read)];
   return mine !== undefined && other !== undefined && other > mine + CLEARLY_DB;
 };

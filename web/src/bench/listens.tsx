@@ -13,7 +13,7 @@ import { colors } from '../theme';
 import { type Placed, addMove, playIt } from './add-move';
 
 /** The whole bars that are nearest to a piece's length, at least one. */
-export function nearestBars({ piece: { music, path } }: Placed): number {
+function nearestBars({ piece: { music, path } }: Placed): number {
   const { beats, beatsPerBar } = music!;
   const beatFrames = (beats.at(-1)! - beats[0]!) / (beats.length - 1);
   return Math.max(1, Math.round(pathFrames(path) / (beatFrames * beatsPerBar)));
