@@ -15,6 +15,7 @@ async function troubles(page: Page): Promise<string[]> {
 }
 
 test('every view has enough contrast, names and roles', async ({ page }) => {
+  await page.getByRole('button', { name: 'New project', exact: true }).waitFor();
   expect(await troubles(page)).toEqual([]);
   await openDemo(page);
   for (const form of ['1', '2', '3', '4']) {

@@ -1,4 +1,5 @@
 import { Box } from '@mui/material';
+import { visuallyHidden } from '@mui/utils';
 import { BAR_HEIGHT, colors } from '../theme';
 import { Sign } from './sign';
 
@@ -8,7 +9,6 @@ export function Beginning() {
     <Box
       component="main"
       aria-busy
-      aria-label="Skip Back is opening"
       sx={{
         display: 'flex',
         alignItems: 'center',
@@ -19,6 +19,9 @@ export function Beginning() {
     >
       <Box sx={{ p: 0.5, display: 'flex' }}>
         <Sign />
+      </Box>
+      <Box component="h1" sx={visuallyHidden}>
+        Skip Back is opening
       </Box>
     </Box>
   );
