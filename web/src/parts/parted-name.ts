@@ -3,11 +3,12 @@ const TAIL = 9;
 /** A name of so many letters is not parted. */
 const SHORT = 16;
 
-const letters = new Intl.Segmenter(undefined, { granularity: 'grapheme' });
+/** A letter with what belongs to it. */
+const LETTER = /\P{M}\p{M}*/gu;
 
 /** A name in two parts, of which only the first may be cut; the second is empty where the name is short. */
 export function partedName(name: string): readonly [string, string] {
-  const all = [...letters.segment(name)].map((s) => s.segment);
+  const all = name.match(LETTER) ?? [];
   if (all.length <= SHORT) return [name, ''];
   return [all.slice(0, -TAIL).join(''), all.slice(-TAIL).join('')];
 }
