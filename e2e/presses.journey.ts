@@ -216,7 +216,7 @@ test('the first minutes: own clip to a loop, to the beat of an own song, flash o
   await page
     .getByLabel('Choose videos', { exact: true })
     .setInputFiles(await clickTrack('first.wav', BEATS, 20));
-  const offer = page.getByRole('group', { name: 'The song can be listened to' });
+  const offer = page.getByRole('group', { name: 'What can listen to the song' });
   await expect(offer).toBeVisible({ timeout: 60_000 });
   await on.click(offer.getByRole('button', { name: /^Fit to \d+ bars?$/ }));
   await expect(length(page)).not.toHaveText(looped!);

@@ -71,6 +71,29 @@ test('a recipe of one clip is put on three others of other rates, each length as
   await expect(page.getByTestId('length')).toContainText('142 f');
 });
 
+test('of many pieces only those in sight are drawn: scrolled, searched, chosen from one to another', async ({
+  page,
+}) => {
+  await startWith(page, await codedClip('bframes'));
+  for (let i = 0; i < 45; i++) await page.getByRole('button', { name: 'Duplicate the piece' }).click();
+  await offerRecipes(page);
+  await page.getByRole('button', { name: 'Put on several' }).click();
+  const dialog = page.getByRole('dialog', { name: 'One recipe on several pieces' });
+  const list = dialog.getByRole('group', { name: 'On' });
+  const last = list.getByLabel(/^Piece 46: bframes/);
+  await expect(list.getByLabel(/^Piece 1: bframes/)).toBeVisible();
+  await expect(last).toHaveCount(0);
+  expect(await list.getByRole('checkbox').count()).toBeLessThan(30);
+  await list.getByLabel(/^Piece 1: bframes/).check();
+  await list.hover();
+  await page.mouse.wheel(0, 100_000);
+  await expect(last).toBeVisible();
+  await last.click({ modifiers: ['Shift'] });
+  await expect(dialog.getByRole('button', { name: 'Put on 46' })).toBeVisible();
+  await dialog.getByLabel('Show those called').fill('piece 17');
+  await expect(list.getByRole('checkbox')).toHaveCount(1);
+});
+
 test('a recipe goes out as a file and comes in again; what is none, or hostile, gets a sentence', async ({
   page,
 }) => {

@@ -10,7 +10,7 @@ import type { PictureJob } from '../render/messages';
 
 /** Buffers for source pictures kept for the next ones. */
 const MOST_SPARE = 16;
-/** Source pictures that stay where every thread can read them, as long as they are held: result frames share most of theirs. */
+/** Source pictures that stay where every thread can read them while they are held, within the budget: result frames share most of theirs. */
 const MOST_SHARED = 32;
 
 /**
@@ -101,7 +101,7 @@ export class TreatedFrames {
     const known = this.shared.get(frame);
     if (known) return known;
     const bytes = this.bytesOf(frame);
-    if (this.shared.size < MOST_SHARED) this.shared.set(frame, bytes);
+    if (this.shared.size < Math.min(MOST_SHARED, this.most)) this.shared.set(frame, bytes);
     else own.push(await bytes);
     return bytes;
   }

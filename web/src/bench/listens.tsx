@@ -7,10 +7,10 @@ import { X } from 'lucide-react';
 import { openCard } from '../state/cards';
 import { freshId } from '../state/ids';
 import { setOpen, useOpen } from '../state/open';
-import { act, useProjectStore } from '../state/project-store';
+import { useProjectStore } from '../state/project-store';
 import { Small } from '../parts/small-button';
 import { colors } from '../theme';
-import { type Placed, addMove, playIt } from './add-move';
+import { type Placed, actAndPlay, addMove } from './add-move';
 
 /** The whole bars that are nearest to a piece's length, at least one. */
 function nearestBars({ piece: { music, path } }: Placed): number {
@@ -36,8 +36,7 @@ export function Listens({
   const fitted = () => {
     const id = freshId();
     const values = { length: { beats: bars * music.beatsPerBar }, by: 'speed' };
-    playIt(at);
-    act(`fit to ${bars} bar${bars === 1 ? '' : 's'}`, (p) =>
+    actAndPlay(at, `fit to ${bars} bar${bars === 1 ? '' : 's'}`, (p) =>
       addStep(p, piece.piece.id, { id, move: 'fit', values }),
     );
     openCard('move', id);
@@ -46,15 +45,13 @@ export function Listens({
   return (
     <Box
       role="group"
-      aria-label="The song can be listened to"
+      aria-label="What can listen to the song"
       sx={{
         ...{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 0.5, p: 1, borderRadius: 2 },
         ...{ bgcolor: colors.panel, boxShadow: `inset 3px 0 ${colors.good}` },
       }}
     >
-      <Box sx={{ flex: '1 1 60%', fontSize: 13, overflowWrap: 'anywhere' }}>
-        The beats of {song.name} are found.
-      </Box>
+      <Box sx={{ flex: '1 1 60%', fontSize: 13, overflowWrap: 'anywhere' }}>Beats found in {song.name}.</Box>
       <IconButton size="small" aria-label="Close the offer" onClick={() => setOpen({ listens: null })}>
         <X size={14} />
       </IconButton>

@@ -68,7 +68,9 @@ export function Motion({
           <span style={{ color: colors.attention }}>
             motion is lost in <b>{weak.pictures}</b> {weak.pictures === 1 ? 'picture' : 'pictures'}
           </span>
-          <Mending onPress={() => act('mix where motion is lost', (p) => mixPairs(p, piece.id, weak.pairs))}>
+          <Mending
+            onPress={() => act('blend where motion is lost', (p) => mixPairs(p, piece.id, weak.pairs))}
+          >
             Blend these
           </Mending>
         </Line>
@@ -78,7 +80,7 @@ export function Motion({
           <span>
             blended between <b>{mixed}</b> {mixed === 1 ? 'pair' : 'pairs'} of frames
           </span>
-          <Mending onPress={() => act('flow everywhere', (p) => mixNothing(p, piece.id))}>
+          <Mending onPress={() => act('motion flow everywhere', (p) => mixNothing(p, piece.id))}>
             Motion flow again
           </Mending>
         </Line>
