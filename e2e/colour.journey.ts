@@ -293,6 +293,17 @@ test('high dynamic range is brought to standard range by its curve, and the clip
   expect(greys[1]).toBeLessThan(150);
   expect(greys[2]).toBeGreaterThan(230);
   expect(greys[3]).toBeGreaterThanOrEqual(greys[2]!);
+  // The screen, made of eight bits after it was made smaller, shows what the file holds.
+  await page.getByRole('link', { name: 'Weave' }).click();
+  await page.keyboard.press('Home');
+  await expect(async () => {
+    const shot = join(WORK, 'high-range-seen.png');
+    await page.getByTestId('picture').screenshot({ path: shot });
+    const scale = 'format=gbrp,scale=16:1:flags=area';
+    const seen = await run('ffmpeg', ['-i', shot, '-vf', scale, '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-']);
+    const off = [2, 6, 10, 14].map((cell, i) => Math.abs(seen[3 * cell + 1]! - greys[i]!));
+    expect(Math.max(...off), `${off}`).toBeLessThanOrEqual(3);
+  }).toPass({ timeout: 15_000 });
 });
 
 test(
