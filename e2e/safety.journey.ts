@@ -64,6 +64,15 @@ test('a second tab is told, can take over, and the first neither loses nor overw
   await page.getByRole('button', { name: 'Work on it here' }).click();
   await expect(page.getByLabel('Span out', { exact: true })).toHaveValue('110');
   await expect(second.getByText('This project is now worked on in another tab.')).toBeVisible();
+  // Whoever looks at a tab that waits for it has it once the other is gone, without asking again.
+  const fourth = await page.context().newPage();
+  await fourth.goto(page.url());
+  await expect(fourth.getByText('This project is open in another tab.')).toBeVisible();
+  await second.getByRole('button', { name: 'Work on it here' }).click();
+  await expect(second.getByLabel('Span out', { exact: true })).toHaveValue('110');
+  await expect(fourth.getByText('This project is open in another tab.')).toBeVisible();
+  await second.close();
+  await expect(fourth.getByLabel('Span out', { exact: true })).toHaveValue('110');
 });
 
 test('a project that cannot be read is offered as a file, one that can in part is opened and says so', async ({

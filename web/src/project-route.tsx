@@ -93,23 +93,24 @@ function useHold(id: string): { standing: Standing; turn: number; takeOver: () =
   /** How often it was taken over by this tab. */
   const [turn, setTurn] = useState(0);
   useEffect(() => {
-    let left = false;
+    const left = new AbortController();
     let held: Hold | undefined;
     setStanding('asking');
     const how = {
       onWanted: flushSaving,
-      onLost: () => !left && setStanding('taken'),
+      onLost: () => !left.signal.aborted && setStanding('taken'),
+      onElsewhere: () => !left.signal.aborted && setStanding('elsewhere'),
     };
-    const asking = turn > 0 ? takeOverProject(id, how) : holdProject(id, how);
+    const asking = turn > 0 ? takeOverProject(id, how) : holdProject(id, how, left.signal);
     asking
       .then((got) => {
-        if (left) return got?.release();
+        if (left.signal.aborted) return got?.release();
         held = got;
-        setStanding(got ? 'held' : 'elsewhere');
+        if (got) setStanding('held');
       })
       .catch(() => undefined);
     return () => {
-      left = true;
+      left.abort();
       held?.release();
     };
   }, [id, turn]);

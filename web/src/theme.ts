@@ -84,6 +84,8 @@ export const theme = createTheme({
         },
       },
     },
+    // What is closed counts as gone at once, though a busy machine draws it a little longer: the next key is for the view.
+    MuiDialog: { defaultProps: { closeAfterTransition: false } },
     MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
     MuiTooltip: { defaultProps: { enterDelay: 500 } },
   },

@@ -43,13 +43,14 @@ export function takesKeys(target: EventTarget | null): boolean {
   );
 }
 
+/** What is open over the view; not one that was closed and is yet to be drawn gone. */
+const OPEN = '.MuiModal-root:not([aria-hidden="true"])';
+const SILENCING = ['[role="dialog"]:not([data-sheet])', '[role="menu"]', '[role="listbox"]']
+  .map((lies) => `${OPEN} ${lies}`)
+  .join(', ');
+
 /** What lies over the view: a dialog or a menu, which silences its keys, or a sheet, which leaves a few. */
 export function over(): 'dialog' | 'sheet' | undefined {
-  if (
-    document.querySelector(
-      '.MuiModal-root [role="dialog"]:not([data-sheet]), .MuiModal-root [role="menu"], .MuiModal-root [role="listbox"]',
-    )
-  )
-    return 'dialog';
-  return document.querySelector('.MuiModal-root') ? 'sheet' : undefined;
+  if (document.querySelector(SILENCING)) return 'dialog';
+  return document.querySelector(OPEN) ? 'sheet' : undefined;
 }

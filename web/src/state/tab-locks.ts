@@ -8,6 +8,9 @@ const channel = () => new BroadcastChannel('skip-back-tabs');
 /** How long the tab that holds a project is given to save and let go, milliseconds. */
 const PATIENCE_MS = 1500;
 
+/** How often a tab that waits for a project looks whether it was let go, milliseconds. */
+const AGAIN_MS = 300;
+
 export interface Hold {
   release(): void;
 }
@@ -49,22 +52,43 @@ function hold(projectId: string, options: LockOptions, how: Holding): Promise<Ho
   });
 }
 
-/** Takes a project to work on; undefined where another tab has it. */
-export const holdProject = (projectId: string, how: Holding): Promise<Hold | undefined> =>
-  hold(projectId, { ifAvailable: true }, how);
+const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/**
+ * Takes a project to work on. Where another tab has it, says so, and takes it once that lets go: a tab that was closed
+ * a moment ago may still have it. Only before somebody's eyes: a tab that lies behind takes nothing from where it is
+ * opened next. Undefined once it was left.
+ */
+export async function holdProject(
+  projectId: string,
+  how: Holding & { onElsewhere(): void },
+  left: AbortSignal,
+): Promise<Hold | undefined> {
+  for (let asked = false; !left.aborted; asked = true, await wait(AGAIN_MS)) {
+    if (asked && document.visibilityState !== 'visible') continue;
+    const held = await hold(projectId, { ifAvailable: true }, how);
+    if (held) return held;
+    how.onElsewhere();
+  }
+  return undefined;
+}
 
 /** Takes a project over from the tab that has it, which saves first; one that does not answer is overruled. */
 export async function takeOverProject(projectId: string, how: Holding): Promise<Hold | undefined> {
   const asking = channel();
-  asking.postMessage(projectId);
-  asking.close();
-  const ends = performance.now() + PATIENCE_MS;
-  while (performance.now() < ends) {
-    const held = await hold(projectId, { ifAvailable: true }, { ...how, onLost: () => how.onLost() });
-    if (held) return held;
-    await new Promise((resolve) => setTimeout(resolve, 50));
+  try {
+    const ends = performance.now() + PATIENCE_MS;
+    while (performance.now() < ends) {
+      // Each time: a tab that waits may have had it first.
+      asking.postMessage(projectId);
+      const held = await hold(projectId, { ifAvailable: true }, how);
+      if (held) return held;
+      await wait(50);
+    }
+    return await hold(projectId, { steal: true }, how);
+  } finally {
+    asking.close();
   }
-  return hold(projectId, { steal: true }, how);
 }
 
 /** Does something to a project that no tab is working on; false, undone, where one is. */
