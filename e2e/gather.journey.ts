@@ -14,7 +14,7 @@ import {
   test,
   up,
 } from './journey';
-import { COLUMNS, addPiece, columnClip, lit, weightsOf } from './lit-clips';
+import { addPiece, columnClip, columnOf, lit, weightsOf } from './lit-clips';
 
 /** When frames of a clip begin, in seconds; and how much each has of the picture at a time, or of a stretch of it. */
 const evenly = (rate: number, frames: number): number[] => up(0, frames).map((n) => n / rate);
@@ -102,7 +102,7 @@ test('mix, shutter, smear and trail weigh source frames exactly: slow, fast, bac
   await enter(page, 'Trail: Fainter by', '50');
   for (const n of up(20, 49)) {
     const columns = lit([[n, 1]]);
-    for (const k of [1, 2, 3]) columns[(n - 3 * k) % COLUMNS] = 0.5 ** k;
+    for (const k of [1, 2, 3]) columns[columnOf(n - 3 * k)] = 0.5 ** k;
     expected.push(columns);
   }
   // Clips of other rates, and one whose frames last 34, 34 and 22 milliseconds in turn.

@@ -7,7 +7,13 @@ import { setSpan, up } from './journey';
 export const COLUMNS = 16;
 export const SIZE = { width: 320, height: 180 };
 
-/** A clip whose frame n lights column n of sixteen, over and over; `times`: when each begins, in milliseconds, as a sum. */
+/** How many columns on the next frame's is: everywhere as far, so that nothing is a cut. */
+const STEP = 7;
+
+/** The column that a frame lights. */
+export const columnOf = (frame: number): number => (STEP * frame) % COLUMNS;
+
+/** A clip whose frames light one of sixteen columns each, over and over; `times`: when each begins, in milliseconds, as a sum. */
 export async function columnClip(
   name: string,
   rate: string,
@@ -15,7 +21,7 @@ export async function columnClip(
   times?: string,
 ): Promise<string> {
   const path = join(WORK, name);
-  const lit = `geq=lum='16+219*eq(floor(X/20)\\,mod(N\\,${COLUMNS}))':cb=128:cr=128`;
+  const lit = `geq=lum='16+219*eq(floor(X/20)\\,mod(${STEP}*N\\,${COLUMNS}))':cb=128:cr=128`;
   await run('ffmpeg', [
     ...[
       '-y',
@@ -66,7 +72,7 @@ export async function weightsOf(file: string): Promise<number[][]> {
 export const lit = (parts: readonly (readonly [frame: number, part: number])[]): number[] => {
   const total = parts.reduce((sum, [, part]) => sum + part, 0);
   const columns = Array.from({ length: COLUMNS }, () => 0);
-  for (const [n, part] of parts) columns[n % COLUMNS]! += part / total;
+  for (const [n, part] of parts) columns[columnOf(n)]! += part / total;
   return columns;
 };
 

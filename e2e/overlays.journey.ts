@@ -15,7 +15,7 @@ import {
   test,
   up,
 } from './journey';
-import { COLUMNS, columnClip, lit, weightsOf } from './lit-clips';
+import { columnClip, columnOf, lit, weightsOf } from './lit-clips';
 import { loudness, readSound, stretch } from './songs';
 
 test('an overlay of another rate fills eight seconds, with its sound: every frame of the file', async ({
@@ -147,7 +147,7 @@ test('with a plate in front a trail passes behind; its region is all that is cov
         const copies = up(1, 5).map((k) => [n - 4 * k, 0.8 ** k] as const);
         const trail = Math.max(
           0,
-          ...[[n, 1] as const, ...copies].filter(([f]) => f % COLUMNS === c).map(([, v]) => v),
+          ...[[n, 1] as const, ...copies].filter(([f]) => columnOf(f) === c).map(([, v]) => v),
         );
         // Above and below the square all columns are the trail's: it is measured there too.
         if (c < 5 || c > 10) expect(Math.abs(w - trail), `frame ${i}, column ${c}`).toBeLessThan(0.1);

@@ -129,6 +129,7 @@ test('every treatment, one of them driven: picture and file show what the core m
       around: () => ({
         ...{ clipId, framing: 'fit', clipFrames: 120, first: 0, end: frames },
         held: () => undefined,
+        shotOf: () => ({ first: 0, end: 120 }),
         shown: (frame) => 20 + frame,
         madeOf: (frame) => new Map([[20 + frame, 1]]),
       }),

@@ -6,9 +6,13 @@ import { type Frame, type Seconds, frame, seconds } from '../time/units';
  * presentation order. A clip of constant rate is kept as the rate, so no container's rounding
  * (a millisecond in WebM) reaches a path.
  */
-export type FrameTable =
+export type FrameTable = (
   | { readonly kind: 'constant'; readonly rate: Rational; readonly count: number }
-  | { readonly kind: 'variable'; readonly starts: readonly number[]; readonly endS: number };
+  | { readonly kind: 'variable'; readonly starts: readonly number[]; readonly endS: number }
+) & {
+  /** Frames that begin another shot than the one before them, ascending; missing where that is not known. */
+  readonly cuts?: readonly number[];
+};
 
 /** An instant this close before a frame's start, in frames, counts as in that frame. */
 const NUDGE_FRAMES = 1e-6;
@@ -73,9 +77,18 @@ export function frameDurationAt(table: FrameTable, n: Frame): Seconds {
 /** The same frames read at another rate: 120 frames a second read at 30 play four times slower. */
 export function readAt(table: FrameTable, rate: Rational | null): FrameTable {
   if (rate === null) return table;
-  if (table.kind === 'constant') return { kind: 'constant', rate, count: table.count };
+  if (table.kind === 'constant') return { ...table, rate };
   const stretch = meanRateHz(table) / toNumber(rate);
-  return { kind: 'variable', starts: table.starts.map((s) => s * stretch), endS: table.endS * stretch };
+  return { ...table, starts: table.starts.map((s) => s * stretch), endS: table.endS * stretch };
+}
+
+/** Frames [first, end) of the shot that a frame is of: all of the clip's where no cuts are known. */
+export function shotOf(table: FrameTable, n: number): { readonly first: number; readonly end: number } {
+  const cuts = table.cuts ?? [];
+  return {
+    first: cuts.findLast((cut) => cut <= n) ?? 0,
+    end: cuts.find((cut) => cut > n) ?? frameCount(table),
+  };
 }
 
 /**

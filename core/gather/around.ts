@@ -1,4 +1,4 @@
-import { frameCount } from '../clip/frame-table';
+import { frameCount, shotOf } from '../clip/frame-table';
 import type { Around, Shares } from '../looks/treatment';
 import { type CompiledPiece, liesAt } from '../project/compile';
 import { framed } from '../steady/framing';
@@ -16,6 +16,7 @@ export function aroundPiece(
     clipId: clip.id,
     framing: clip.framing,
     clipFrames: frameCount(table),
+    shotOf: (frame) => shotOf(table, frame),
     held(frame) {
       const lies = placing && sizes && liesAt(compiled, at(frame));
       return lies && both(lies, undone(framed(sizes.picture, sizes.frame, clip.framing)));

@@ -133,3 +133,34 @@ it('weights are whole, come to the whole, and no frame lies outside the clip, wh
     ),
   );
 });
+
+describe('over a cut', () => {
+  const cut: FrameTable = { ...clip(30), cuts: [21, 60] };
+
+  it('the nearer frame stands, forward and backward, mixed and moved', () => {
+    for (const between of ['mix', 'flow'] as const) {
+      expect(shares(cut, 20.75, 0.5, between)).toBe('as it is');
+      expect(shares(cut, 21.25, -0.5, between)).toBe('as it is');
+      expect(shares(cut, 20.25, 0.5, between)).toEqual({ 19: 25, 20: 75 });
+    }
+  });
+
+  it('no picture is made of frames of two shots, at any instant, speed and shutter', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0, max: 239.99, noNaN: true }),
+        fc.double({ min: -9, max: 9, noNaN: true }),
+        fc.constantFrom<Between>('repeat', 'mix', 'flow'),
+        fc.integer({ min: 0, max: 720 }),
+        (at, speed, between, shutter) => {
+          const gather = gatherAt(cut, at / 30, speed, { between, shutter }, 30);
+          if (!gather) return;
+          const shots = new Set(gather.frames.map((f) => (f < 21 ? 0 : f < 60 ? 1 : 2)));
+          const own = Math.floor(at + 1e-6);
+          expect([...shots]).toEqual([own < 21 ? 0 : own < 60 ? 1 : 2]);
+          expect(gather.weights.reduce((a, b) => a + b)).toBe(WHOLE);
+        },
+      ),
+    );
+  });
+});

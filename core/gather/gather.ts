@@ -5,6 +5,7 @@ import {
   frameAt,
   frameCount,
   frameDurationAt,
+  shotOf,
   startOf,
 } from '../clip/frame-table';
 import { frame, seconds } from '../time/units';
@@ -62,7 +63,8 @@ const NOTHING = 1e-6;
  *
  * A frame's picture stands for the middle of its interval. Where the shutter's window, `speed * angle / 360`
  * pictures long, is longer than a frame, it is the mean over the window, by how much of it each frame covers. Of
- * what lies outside the clip nothing is taken, and the weights are scaled to come to the whole.
+ * what lies outside the clip nothing is taken, and the weights are scaled to come to the whole. Nor of another shot:
+ * over a cut the nearer frame stands.
  */
 export function gatherAt(
   table: FrameTable,
@@ -74,18 +76,27 @@ export function gatherAt(
   const n = frameAt(table, seconds(at));
   const frameS = frameDurationAt(table, n);
   const window = (Math.abs(speed) * shutter) / 360 / rateHz;
-  if (window > frameS * (1 + NOTHING)) return over(table, at - window / 2, at + window / 2);
+  const shot = shotOf(table, n);
+  if (window > frameS * (1 + NOTHING)) return over(table, at - window / 2, at + window / 2, shot);
   if (between === 'repeat') return undefined;
-  if (between === 'mix') return made([placeOf(table, at)]);
+  const place = (instant: number) => within(shot, placeOf(table, instant));
+  if (between === 'mix') return made([place(at)]);
   const samples =
     window > NOTHING * frameS
       ? Math.max(FEWEST_ALONG, Math.ceil((ALONG_A_FRAME * window) / frameS - NOTHING))
       : 1;
-  const places = Array.from({ length: samples }, (_, i) =>
-    placeOf(table, at + window * ((i + 0.5) / samples - 0.5)),
-  );
+  const places = Array.from({ length: samples }, (_, i) => place(at + window * ((i + 0.5) / samples - 0.5)));
   return made(places, mixed ?? []);
 }
+
+/** Frames [first, end) of a clip. */
+interface Shot {
+  readonly first: number;
+  readonly end: number;
+}
+
+/** A place no farther than a shot's first and last frame. */
+const within = ({ first, end }: Shot, place: number): number => Math.min(end - 1, Math.max(first, place));
 
 /** How pictures are made: between frames, over how many degrees of a picture's time, and where flow is mixed. */
 interface Making {
@@ -112,14 +123,11 @@ function placeOf(table: FrameTable, at: number): number {
 /** One frame of a clip as it is. */
 export const wholeFrame = (frame: number): Gather => ({ frames: [frame], weights: [WHOLE] });
 
-/**
- * The picture of a frame smeared along the motion over so many frames of the clip around it, which are counted from 0
- * to `clipFrames`.
- */
-export function smearedAlong(frame: number, over: number, clipFrames: number): Gather {
+/** The picture of a frame smeared along the motion over so many frames of its shot around it. */
+export function smearedAlong(frame: number, over: number, shot: Shot): Gather {
   const samples = Math.min(ALONG_A_FRAME, Math.max(FEWEST_ALONG, Math.ceil(FEWEST_ALONG * over)));
   const places = Array.from({ length: samples }, (_, i) =>
-    Math.min(clipFrames - 1, Math.max(0, frame + over * ((i + 0.5) / samples - 0.5))),
+    within(shot, frame + over * ((i + 0.5) / samples - 0.5)),
   );
   return made(places, []) ?? wholeFrame(frame);
 }
@@ -151,10 +159,10 @@ export function flowShift(table: FrameTable, at: number, speed: number, rateHz: 
   return (on > 0.5 + 1e-4 ? on - 1 : on) * step;
 }
 
-/** The mean over [from, to), by how much of it each frame covers. */
-function over(table: FrameTable, from: number, to: number): Gather | undefined {
-  const first = frameAt(table, seconds(Math.max(0, from)));
-  const last = frameAt(table, seconds(Math.min(durationOf(table), to)));
+/** The mean over [from, to), by how much of it each frame of the shot covers. */
+function over(table: FrameTable, from: number, to: number, shot: Shot): Gather | undefined {
+  const first = within(shot, frameAt(table, seconds(Math.max(0, from))));
+  const last = within(shot, frameAt(table, seconds(Math.min(durationOf(table), to))));
   const frames: number[] = [];
   const covered: number[] = [];
   const step = Math.max(1, Math.ceil((last - first + 1) / MOST_GATHERED));

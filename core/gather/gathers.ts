@@ -8,6 +8,7 @@ import { stretchesOf } from '../looks/scope';
 import type { Shares } from '../looks/treatment';
 import { sampleInstants, sampleSpeeds } from '../path/path';
 import type { CompiledPiece } from '../project/compile';
+import type { Project } from '../project/schema';
 import { toNumber } from '../time/rational';
 import { seconds } from '../time/units';
 import { aroundPiece } from './around';
@@ -245,4 +246,23 @@ function anglesOf(shutter: number | Driver, compiled: CompiledPiece, loops: bool
   const facts = factsOfPiece(compiled, loops);
   const whole = { first: 0, end: facts.frames };
   return (i) => within(valueAt(shutter, i, whole, facts));
+}
+
+/** Whether pictures of a clip's frames are made of several of them, in a piece or by a look of the whole. */
+export const isGathered = ({ pieces, looks }: Project, clipId: string): boolean =>
+  pieces.some(
+    (piece) =>
+      piece.clipId === clipId &&
+      (piece.between !== 'repeat' ||
+        piece.shutter !== 0 ||
+        [...piece.looks, ...looks].some((l) => l.on && treatmentById(l.look)?.gather !== undefined)),
+  );
+
+/** The cuts of its clip that a piece plays over, by the first frame after each. */
+export function cutsOver({ table, shown }: CompiledPiece): readonly number[] {
+  const { cuts } = table;
+  if (!cuts || cuts.length === 0) return [];
+  const first = shown.reduce((a, b) => Math.min(a, b), Infinity);
+  const last = shown.reduce((a, b) => Math.max(a, b), -1);
+  return cuts.filter((cut) => cut > first && cut <= last);
 }

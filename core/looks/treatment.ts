@@ -67,6 +67,8 @@ export interface Around {
   readonly clipId: string;
   readonly framing: Framing;
   readonly clipFrames: number;
+  /** Frames [first, end) of the clip that are of the same shot as one of them. */
+  shotOf(frame: number): { readonly first: number; readonly end: number };
   /** How the picture at a result frame is moved against where the clip's framing alone puts it; undefined where it is not. */
   held(frame: number): Similar | undefined;
   /** Result frames [first, end) of the same piece: the neighbours there are. */

@@ -53,9 +53,9 @@ export async function signaturesOf(clip: ClipSource, first: number, end: number)
   return { firstFrame: first, size, values };
 }
 
-/** A picture of `WIDTH` x `HEIGHT` pixels as grey values, put into `values` from `at` on. */
-function greyOf(data: Uint8ClampedArray, values: Uint8Array, at: number): void {
-  for (let i = 0; i < WIDTH * HEIGHT; i++)
+/** A picture's red, green, blue and opaqueness as grey values, put into `values` from `at` on. */
+export function greyOf(data: Uint8ClampedArray, values: Uint8Array, at: number): void {
+  for (let i = 0; 4 * i < data.length; i++)
     values[at + i] = (data[4 * i]! * 54 + data[4 * i + 1]! * 183 + data[4 * i + 2]! * 19) >> 8;
 }
 

@@ -14,6 +14,8 @@ export interface ThumbnailSheet {
   readonly columns: number;
   /** Frames that could not be decoded, ascending. Only looked for where every frame was read. */
   readonly damaged: readonly number[];
+  /** Frames that begin another shot, ascending; null where not every frame was read, missing in sheets of before. */
+  readonly cuts?: readonly number[] | null;
 }
 
 /** `slow` while something plays; `rests` while the first picture is awaited, but not for ever. */

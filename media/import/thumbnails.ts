@@ -1,6 +1,9 @@
+import { CutFinder, SMALL } from '@skipback/core/moments/cuts';
 import { ClipRow, type ClipSource } from '../frames/clip-row';
-import { OpenClips } from '../frames/open-clips';
+import { type OpenClip, OpenClips, type Orientation } from '../frames/open-clips';
+import type { PacketIndex } from '../reader/packet-index';
 import { SmallPictures } from '../frames/small-picture';
+import { greyOf } from './look-closer';
 import type { ThumbnailSheet } from './messages';
 
 const CELL_HEIGHT = 56;
@@ -32,7 +35,9 @@ export async function drawThumbnails(
   const places = new Map(frames.map((f, i) => [f, i]));
   const damaged: number[] = [];
   const small = new SmallPictures(orientation, cellWidth, CELL_HEIGHT);
+  const shots = whole ? new Shots(orientation, count, index) : undefined;
   const runs = clips.runsOf(row, { decoded: 0, open: 0 }, async (picture, open) => {
+    await shots?.take(picture, open);
     const place = places.get(picture.timestamp);
     if (place === undefined) return true;
     const pixels = await small.read(picture, open);
@@ -51,6 +56,7 @@ export async function drawThumbnails(
         const next = index.keys.find((k) => k > at) ?? count;
         for await (const { frame, damaged: bad } of runs(at, next - 1)) {
           if (bad) damaged.push(frame);
+          shots?.goOnTo(frame + 1);
           await calm();
         }
         at = next;
@@ -66,8 +72,41 @@ export async function drawThumbnails(
     const canvas = new OffscreenCanvas(sheetPixels.width, sheetPixels.height);
     canvas.getContext('2d')!.putImageData(sheetPixels, 0, 0);
     const sheet = await canvas.convertToBlob({ type: 'image/webp', quality: 0.8 });
-    return { sheet, frames, cellWidth, cellHeight: CELL_HEIGHT, columns, damaged };
+    const cuts = shots?.cuts() ?? null;
+    return { sheet, frames, cellWidth, cellHeight: CELL_HEIGHT, columns, damaged, cuts };
   } finally {
     clips.close();
+  }
+}
+
+/** Looks for cuts in a clip's frames as they come, those of them that cannot be decoded left out. */
+class Shots {
+  private readonly finder: CutFinder;
+  private readonly small: SmallPictures;
+  private readonly grey = new Uint8Array(SMALL.width * SMALL.height);
+  private next = 0;
+
+  constructor(orientation: Orientation, count: number, { times }: PacketIndex) {
+    const lastsS = times[count - 1]! - times[0]!;
+    this.finder = new CutFinder(count, lastsS > 0 ? (count - 1) / lastsS : 30);
+    this.small = new SmallPictures(orientation, SMALL.width, SMALL.height);
+  }
+
+  async take(picture: VideoFrame, open: OpenClip): Promise<void> {
+    const frame = picture.timestamp;
+    this.goOnTo(frame);
+    if (frame < this.next) return;
+    greyOf(await this.small.read(picture, open), this.grey, 0);
+    this.finder.take(this.grey);
+    this.next = frame + 1;
+  }
+
+  /** Everything before this frame was read, or cannot be. */
+  goOnTo(frame: number): void {
+    for (; this.next < frame; this.next++) this.finder.take(undefined);
+  }
+
+  cuts(): readonly number[] {
+    return this.finder.cuts();
   }
 }

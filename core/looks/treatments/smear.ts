@@ -88,10 +88,11 @@ function gather(values: Values, moment: Moment, around: Around): Shares {
     for (const [frame, share] of made) sum.set(frame, (sum.get(frame) ?? 0) + weight * share);
   };
   const centre = around.shown(at);
+  const shot = around.shotOf(centre);
   for (let d = -back; d <= on; d++)
     if (values.counts === 'clip') {
-      // Of what the clip does not have nothing is taken.
-      if (centre + d >= 0 && centre + d < around.clipFrames) take(d, new Map([[centre + d, 1]]));
+      // Of what the clip does not have nothing is taken, nor of another shot.
+      if (centre + d >= shot.first && centre + d < shot.end) take(d, new Map([[centre + d, 1]]));
     } else if (at + d >= around.first && at + d < around.end) take(d, around.madeOf(at + d));
   return new Map([...sum].map(([frame, weight]) => [frame, weight / total]));
 }

@@ -149,7 +149,7 @@ export const trail: Treatment<Values, Drawing> = {
       blend: values.blend,
       opacities: copies.map((c) => c.opacity * moment.strength),
       layers: copies.map(({ frame }) =>
-        values.smear === 'motion' ? smearedAlong(frame, over, around.clipFrames) : wholeFrame(frame),
+        values.smear === 'motion' ? smearedAlong(frame, over, around.shotOf(frame)) : wholeFrame(frame),
       ),
       ...(values.smear === 'angle' && {
         line: [Math.cos(turn) * values.length, Math.sin(turn) * values.length] as const,

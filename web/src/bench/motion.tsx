@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import { weakPairs } from '@skipback/core/gather/gathers';
+import { cutsOver, weakPairs } from '@skipback/core/gather/gathers';
 import type { CompiledPiece } from '@skipback/core/project/compile';
 import { mixNothing, mixPairs } from '@skipback/core/project/gather-actions';
 import { useMemo } from 'react';
@@ -85,6 +85,38 @@ export function Motion({
           </Mending>
         </Line>
       )}
+    </Box>
+  );
+}
+
+/** Cuts listed by their frames at most. */
+const MOST_LISTED = 6;
+
+/** Which cuts of its clip a piece plays over whose pictures are made between frames: there none is. */
+export function Cuts({ compiled }: { readonly compiled: CompiledPiece }) {
+  const { between, shutter } = compiled.piece;
+  const cuts = useMemo(() => cutsOver(compiled), [compiled]);
+  if ((between === 'repeat' && shutter === 0) || cuts.length === 0) return null;
+  const listed = cuts.slice(0, MOST_LISTED).join(', ');
+  return (
+    <Box
+      role="group"
+      aria-label="Cuts"
+      sx={{ mt: 0.5, color: colors.quiet, '& b': { fontFamily: mono, fontWeight: 500 } }}
+    >
+      <Line>
+        <span>
+          {cuts.length === 1 ? 'a cut at ' : 'cuts at '}
+          <b>{listed}</b>
+          {cuts.length > MOST_LISTED && (
+            <>
+              {' '}
+              and <b>{cuts.length - MOST_LISTED}</b> more
+            </>
+          )}
+          : the nearer frame stands there
+        </span>
+      </Line>
     </Box>
   );
 }

@@ -22,7 +22,7 @@ import { ClipReading } from './clip-reading';
 import { ComesIn, ComesInSaid } from './comes-in';
 import { Held, HeldSaid } from './held';
 import { InBetween } from './in-between';
-import { Motion } from './motion';
+import { Cuts, Motion } from './motion';
 import { PieceBar } from './piece-bar';
 import { readingWords } from './reading-words';
 import { SmallCopyRow } from './small-copy';
@@ -83,6 +83,7 @@ export function PieceHead({ project, compiled, rate, loaded }: Props) {
       )}
       {loaded && <SmallCopyRow loaded={loaded} span={piece.span} />}
       {piece.between === 'flow' && <Motion compiled={compiled} startFrame={startFrame} loops={loops} />}
+      <Cuts compiled={compiled} />
       <HeldSaid compiled={compiled} />
       {!isFirst && <ComesInSaid project={project} compiled={compiled} />}
     </Box>

@@ -1,3 +1,4 @@
+import { isGathered } from '@skipback/core/gather/gathers';
 import { treatmentById } from '@skipback/core/looks/registry';
 import { type CompiledProject, projectMusic } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
@@ -15,7 +16,7 @@ import { pictureKind } from '@skipback/media/render/pictures/kinds';
 import { type RunningRender, startRender } from '@skipback/media/render/render-client';
 import { compileWith } from '../state/compiled';
 import { fileName } from '../state/download';
-import { type ClipState, loadClips } from '../state/library';
+import { type ClipState, loadClips, withCutsKnown } from '../state/library';
 import { pictureJob } from '../state/picture-job';
 import { isHeard, mixOf, mixSentence } from '../state/mixing';
 
@@ -86,7 +87,7 @@ export function renderUnattended(
   let running: RunningRender | undefined;
   const fail = (sentence: string) => hear({ kind: 'failed', sentence });
   void (async () => {
-    const states = await loadClips(project);
+    const states = await withCutsKnown(await loadClips(project), (clip) => isGathered(project, clip.id));
     const compiled = compileWith(project, states);
     if (compiled.totalFrames === 0)
       return fail('There is nothing to render: its clips are not here, or it has no pieces.');

@@ -9,7 +9,7 @@ import {
   projectMusic,
   sourceIdOf,
 } from '@skipback/core/project/compile';
-import { readAt } from '@skipback/core/clip/frame-table';
+import { type FrameTable, readAt } from '@skipback/core/clip/frame-table';
 import { type Brought, type BroughtClip, NOTHING_BROUGHT, broughtId } from '@skipback/core/looks/brought';
 import { layersOf } from '@skipback/core/looks/draw';
 import { type Recipes, recipesOf } from '@skipback/core/looks/recipes';
@@ -23,6 +23,7 @@ import { type ClipState, type LoadedClip, tableOf } from './library';
 
 interface Remembered {
   readonly clip: Clip;
+  readonly table: FrameTable;
   readonly rate: Project['rate'];
   readonly sizes: Sizes;
   /** Under which song it lay, and where. */
@@ -84,6 +85,7 @@ export function compileWith(project: Project, clips: readonly ClipState[]): Comp
     const brought = bringsIn(piece) ? everything : NOTHING_BROUGHT;
     const same =
       known?.clip === clip &&
+      known.table === table &&
       known.rate === rate &&
       known.compiled.brought === brought &&
       sameSizes(known.sizes, sizes);
@@ -95,7 +97,7 @@ export function compileWith(project: Project, clips: readonly ClipState[]): Comp
       moved && (here || moved.music)
         ? { ...moved, music: here }
         : (moved ?? compilePiece(piece, clip, table, rate, here, sizes, brought));
-    remembered.set(piece, { clip, rate, sizes, song, startFrame, compiled });
+    remembered.set(piece, { clip, table, rate, sizes, song, startFrame, compiled });
     return compiled;
   };
   return compileProject(project, compile, everything);

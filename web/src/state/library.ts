@@ -9,6 +9,7 @@ import type { ThumbnailSheet } from '@skipback/media/import/messages';
 import { type MediaRecord, database } from '@skipback/media/storage/database';
 import { mediaFile } from '@skipback/media/storage/media-files';
 import type { Notice } from '@skipback/core/notice';
+import { queryClient } from './query-client';
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 
@@ -66,8 +67,16 @@ function stateOf(clip: Clip, data: { record: MediaRecord; file: File } | null | 
   return { clip, loaded: { clip, record: data.record, source }, missing: false };
 }
 
+const withCuts = new WeakMap<MediaRecord, FrameTable>();
+
+/** A clip's frames, with its cuts as far as they are known. */
 export function tableOf(state: ClipState | undefined): FrameTable | undefined {
-  return state?.loaded?.record.facts.table;
+  const record = state?.loaded?.record;
+  const cuts = record?.thumbnails?.cuts;
+  if (!record || !cuts || cuts.length === 0) return record?.facts.table;
+  const table = withCuts.get(record) ?? { ...record.facts.table, cuts };
+  withCuts.set(record, table);
+  return table;
 }
 
 // The first picture, and playing in time, go before pictures on the strips.
@@ -88,14 +97,41 @@ export function useThumbnails(
     queryKey: ['thumbnails', loaded?.record.id],
     enabled: loaded !== undefined,
     queryFn: async () => {
-      const kept = (await database.media.get(loaded!.record.id).catch(() => undefined))?.thumbnails;
-      const sheet = kept ?? (await importClient.thumbnails(loaded!.source));
-      if (!kept) await database.media.update(loaded!.record.id, { thumbnails: sheet }).catch(() => undefined);
+      const sheet = await thumbnailsOf(loaded!);
       return { ...sheet, bitmap: await createImageBitmap(sheet.sheet) };
     },
   });
   return data;
 }
+
+/** A clip's thumbnails as they are kept, or drawn now; what is made of its frames hears of its cuts. */
+async function thumbnailsOf({ record: { id }, source }: LoadedClip): Promise<ThumbnailSheet> {
+  const kept = (await database.media.get(id).catch(() => undefined))?.thumbnails;
+  if (kept && kept.cuts !== undefined) return kept;
+  const sheet = await importClient.thumbnails(source);
+  await database.media.update(id, { thumbnails: sheet }).catch(() => undefined);
+  if (sheet.cuts && sheet.cuts.length > 0)
+    queryClient.setQueryData<Awaited<ReturnType<typeof loadMedia>>>(
+      ['media', id],
+      (media) => media && { ...media, record: { ...media.record, thumbnails: sheet } },
+    );
+  return sheet;
+}
+
+/** Clips with their cuts looked for where that was not done yet: those that pictures are made from between frames. */
+export const withCutsKnown = (
+  states: readonly ClipState[],
+  asks: (clip: Clip) => boolean,
+): Promise<readonly ClipState[]> =>
+  Promise.all(
+    states.map(async (state) => {
+      const { loaded } = state;
+      if (!loaded || loaded.record.thumbnails?.cuts !== undefined || !asks(loaded.clip)) return state;
+      // Without them it is made all the same, as it would be of a clip without cuts.
+      const thumbnails = await thumbnailsOf(loaded).catch(() => null);
+      return { ...state, loaded: { ...loaded, record: { ...loaded.record, thumbnails } } };
+    }),
+  );
 
 /** Everything to be said of a clip's file. */
 export function noticesOf(record: MediaRecord, thumbnails: ThumbnailSheet | undefined): readonly Notice[] {
