@@ -47,7 +47,8 @@ export class AlongMotion {
 
   /**
    * The picture `share` 32768ths from the first to the second (I420), into `out`. Where the motion is not to be trusted
-   * it is their mean. Gives the part of the picture where motion was needed and not trusted, 0 to 1.
+   * it is their mean. Gives the part of
+   * what moves whose motion was needed and not trusted, and that is seen twice, 0 to 1.
    */
   picture(first: Uint8Array, second: Uint8Array, field: Uint8Array, share: number, out: Uint8Array): number {
     const { at, size } = this;

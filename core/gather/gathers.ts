@@ -146,12 +146,12 @@ export function picturesOf(compiled: CompiledPiece): Int32Array {
   });
 }
 
-/** The part of a picture in which motion has to be lost for it to be called weak. */
-export const WEAK = 0.04;
+/** The part of what moves in a picture whose motion has to be lost for it to be called weak. */
+export const WEAK = 0.05;
 
 /**
  * The pairs of frames of a piece, by their first ones, whose motion is weak, and how many pictures are made of them;
- * `lost` tells for frames of the piece in which part of the picture motion was needed and not trusted.
+ * `lost` tells for frames of the piece of which part of what moves the motion was needed and not trusted.
  */
 export function weakPairs(
   compiled: CompiledPiece,

@@ -157,8 +157,8 @@ function part(value: i32, none: i32, all: i32): i32 {
 /**
  * Says for every cell how far its motion is to be trusted at an instant, and how much the first picture has of it.
  * A motion is worth something where the pictures along it differ less than the pictures as they are; what only one
- * of them shows is taken from that one where its surroundings are trusted. `maps` holds 16 bytes a cell. Returns for
- * how many cells in 65536 motion was needed and not trusted.
+ * of them shows is taken from that one where its surroundings are trusted. `maps` holds 16 bytes a cell. Returns of how
+ * many in 65536 cells that change motion was needed and not trusted, so that what is there is seen twice.
  */
 export function judge(
   a: usize,
@@ -223,7 +223,6 @@ export function judge(
   boxed(still, w, h, 2, stillSum, spare);
   boxed(seen, w, h, 2, seenSum, spare);
   // From here on: `along` what the motion is worth, `still` the trust, `seen` as it was.
-  let lost: i32 = 0;
   for (let k: i32 = 0; k < count; k++) {
     const n = <i32>load<u16>(seenSum + 2 * k);
     const cell = cells + k * CELL;
@@ -275,27 +274,41 @@ export function judge(
       const rows = min(h - 1, y + AROUND) - max(0, y - AROUND) + 1;
       const agree = (<i32>load<u16>(stillSum + 2 * k) * 256) / (columns * rows);
       trust = (trust * part(agree, AGREE_LOW, AGREE_HIGH)) / 255;
-      if (trust < 128) {
-        const at = y * stride + x;
-        if (abs(<i32>load<u8>(a + at) - <i32>load<u8>(b + at)) > 8) lost++;
-      }
       store<u16>(along + 2 * k, trust);
       store<u16>(still + 2 * k, first);
     }
   boxed(along, w, h, 1, alongSum, spare);
   boxed(still, w, h, 1, stillSum, spare);
+  for (let y: i32 = 0; y < h; y++)
+    for (let x: i32 = 0; x < w; x++) {
+      const at = y * stride + x;
+      store<u16>(seen + 2 * (y * w + x), 256 + <i32>load<u8>(a + at) - <i32>load<u8>(b + at));
+    }
+  boxed(seen, w, h, 1, seenSum, spare);
+  let lost: i32 = 0;
+  let moving: i32 = 0;
   for (let y: i32 = 0; y < h; y++) {
     const rows = min(h - 1, y + 1) - max(0, y - 1) + 1;
     for (let x: i32 = 0; x < w; x++) {
       const k = y * w + x;
       const n = rows * (min(w - 1, x + 1) - max(0, x - 1) + 1);
       const cell = cells + k * CELL;
+      const changed = abs(<i32>load<u16>(seenSum + 2 * k) / n - 256);
+      if (changed > CHANGED) moving++;
+      if (changed > SEEN_TWICE && load<u16>(along + 2 * k) < 128) lost++;
       store<u8>(cell, <i32>load<u16>(alongSum + 2 * k) / n, 4);
       store<u8>(cell, min(255, <i32>load<u16>(stillSum + 2 * k) / n), 5);
     }
   }
-  return <i32>(((<i64>lost) << 16) / count);
+  return <i32>(((<i64>lost) << 16) / max(moving, count / LEAST_MOVING));
 }
+
+/** Brightness by which a place and what lies around it have to change for something to move there. */
+const CHANGED: i32 = 8;
+/** And from which on what is mixed is seen twice: less, as of leaves in the wind, looks as good mixed as moved. */
+const SEEN_TWICE: i32 = 32;
+/** What moves in less than this part of the picture counts as if it were that much. */
+const LEAST_MOVING: i32 = 256;
 
 /** Brightness, in eighths, up to which a motion is good, and from which on it is not; and what it has to be better by. */
 const GOOD_LOW: i32 = 24;
