@@ -40,7 +40,7 @@ export async function openSequenceFile(blob: Blob): Promise<PictureFile | undefi
   const entries = numbered(await entriesOf(blob, { entries: MOST_PICTURES }), (e) => e.filename);
   if (entries.length < 2) return undefined;
   const bitmapOf = async (n: number) =>
-    createImageBitmap(await unfold(entries[n]!), {
+    createImageBitmap(await unfold(blob, entries[n]!), {
       premultiplyAlpha: 'none',
       colorSpaceConversion: 'default',
     });

@@ -37,20 +37,32 @@ export async function entriesOf(file: Blob, most = { entries: MOST_ENTRIES }): P
 
 const inMegabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`;
 
-/** What an entry unfolds to, its checksum verified, and no more of it than it said. */
-export async function unfold(entry: FileEntry, most = Infinity): Promise<Blob> {
+/** How entries are kept that are not packed: they lie in the zip as they are. */
+const STORED = 0;
+
+/**
+ * What an entry of a zip unfolds to, its checksum verified, and no more of it than it said. What is not packed, as all
+ * media, is a part of the zip itself: read once for its checksum, and never held.
+ */
+export async function unfold(zip: Blob, entry: FileEntry, most = Infinity): Promise<Blob> {
   const allowed = Math.min(most, entry.uncompressedSize);
+  const asItIs = entry.compressionMethod === STORED && !entry.encrypted;
   let written = 0;
   const parts: Uint8Array<ArrayBuffer>[] = [];
   const counted = new WritableStream<Uint8Array<ArrayBuffer>>({
     write(part) {
       written += part.byteLength;
       if (written > allowed) throw new RangeError('more than it said');
-      parts.push(part.slice());
+      if (!asItIs) parts.push(part.slice());
     },
   });
   try {
     await entry.getData(counted);
+    const at = entry.localDirectory?.dataOffset;
+    if (asItIs) {
+      if (at === undefined) throw new RangeError('nowhere');
+      return zip.slice(at, at + entry.uncompressedSize);
+    }
   } catch {
     throw new Said(
       `"${entry.filename.split('/').at(-1)}" in this file is damaged: its checksum is wrong. Copy or save the file again.`,

@@ -85,9 +85,23 @@ describe('project zips', () => {
   const noise = Uint8Array.from({ length: 200_000 }, (_, i) => (i * 2654435761) >>> 24);
 
   it('give back what went in', async () => {
-    const entries = await entriesOf(await zipOf(noise, 0));
-    const media = entries.find((e) => e.filename.startsWith('media/'))!;
-    expect(new Uint8Array(await (await unfold(media)).arrayBuffer())).toEqual(noise);
+    for (const level of [0, 6]) {
+      const zip = await zipOf(noise, level);
+      const media = (await entriesOf(zip)).find((e) => e.filename.startsWith('media/'))!;
+      expect(new Uint8Array(await (await unfold(zip, media)).arrayBuffer())).toEqual(noise);
+    }
+  });
+
+  it('media that are not packed are read where they lie: nothing of them is held', async () => {
+    const zip = await zipOf(noise, 0);
+    const sliced = jest.spyOn(zip, 'slice');
+    const media = (await entriesOf(zip)).find((e) => e.filename.startsWith('media/'))!;
+    const before = sliced.mock.calls.length;
+    const out = await unfold(zip, media);
+    const [from, to] = sliced.mock.calls.at(-1)!;
+    expect(sliced.mock.calls.length).toBeGreaterThan(before);
+    expect(to! - from!).toBe(noise.length);
+    expect(sliced.mock.results.at(-1)!.value).toBe(out);
   });
 
   it('that unfold to a thousand times their size are refused with both sizes', async () => {
@@ -103,8 +117,9 @@ describe('project zips', () => {
     for (const share of [0.1, 0.5, 0.9]) {
       const flipped = bytes.slice();
       flipped[Math.floor(1000 + share * 190_000)]! ^= 4;
-      const media = (await entriesOf(new Blob([flipped]))).find((e) => e.filename.startsWith('media/'))!;
-      await expect(unfold(media)).rejects.toMatchObject({
+      const zip = new Blob([flipped]);
+      const media = (await entriesOf(zip)).find((e) => e.filename.startsWith('media/'))!;
+      await expect(unfold(zip, media)).rejects.toMatchObject({
         sentence: expect.stringContaining('"pier.mp4" in this file is damaged') as string,
       });
     }

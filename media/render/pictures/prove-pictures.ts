@@ -69,7 +69,7 @@ async function openedZip(file: Blob, { frames }: { frames: number }): Promise<Op
   return {
     count: entries.length,
     async picture(n) {
-      const bitmap = await createImageBitmap(await unfold(entries[n]!));
+      const bitmap = await createImageBitmap(await unfold(file, entries[n]!));
       const picture = new VideoFrame(bitmap, { timestamp: 0 });
       bitmap.close();
       return { picture, lastsS: 0 };
