@@ -12,6 +12,8 @@ const AT_EIGHT = {
   ahead: 64 * MIB,
   /** Full-size pictures of a render. */
   render: 512 * MIB,
+  /** What the threads of a render draw in, all of them. */
+  drawing: 1024 * MIB,
   /** Treated pictures a render needs again. */
   treated: 128 * MIB,
   /** Motion between frames. */
@@ -48,6 +50,15 @@ export const heldWhileRendering = (
   { width, height }: { readonly width: number; readonly height: number },
   budgetBytes = budgets.render,
 ): number => Math.max(2, Math.floor(budgetBytes / (width * height * 1.5)) - 8);
+
+/** Bytes a thread takes for each pixel of the pictures it draws: its surface, what is laid on, what it gives back. */
+export const DRAWN_IN = 24;
+
+/** Threads that may draw pictures of a size at once, whatever the cores: at least one. */
+export const threadsWithin = (
+  { width, height }: { readonly width: number; readonly height: number },
+  budgetBytes = budgets.drawing,
+): number => Math.max(1, Math.floor(budgetBytes / (width * height * DRAWN_IN)));
 
 /** Bytes on disk that motion between frames may take, of what the browser allows this page: a fortieth, 64 MiB to 1 GiB. */
 export const shelfBudget = (quotaBytes: number | undefined): number =>

@@ -107,6 +107,11 @@ export class Surface {
     this.memory = memory;
   }
 
+  /** Bytes it takes. */
+  get memoryBytes(): number {
+    return this.memory.buffer.byteLength;
+  }
+
   private get seen(): number {
     return this.slots[0]!;
   }

@@ -57,7 +57,7 @@ function fakeWorkers(breaks: (number: number, drawn: number, message: Drawing) =
 
 describe('drawing threads', () => {
   it('are one less than the cores, and at least one', () => {
-    expect([undefined, 1, 2, 8].map(drawingThreads)).toEqual([1, 1, 1, 7]);
+    expect([undefined, 1, 2, 8].map((cores) => drawingThreads(cores))).toEqual([1, 1, 1, 7]);
   });
 
   it('draw the same pictures on several threads as on one, evenly spread', async () => {

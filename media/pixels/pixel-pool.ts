@@ -1,5 +1,6 @@
 import { fieldBytes, fieldSize } from '@skipback/core/flow/field';
 import type { DrawJob, DrawnPicture } from './draw-job';
+import { threadsWithin } from '../budgets';
 import { Drawer, bytesMade } from './drawer';
 import { heard } from '../heard';
 import { type PixelReply, PixelReplySchema, type PixelRequest } from './pixel-messages';
@@ -8,11 +9,15 @@ import { type PixelReply, PixelReplySchema, type PixelRequest } from './pixel-me
 const MOST_SPARE = 16;
 
 /**
- * Threads that draw, for a machine of so many cores: one less, since decoder and encoder want theirs, and at
- * least one. Without memory that threads share it is one.
+ * Threads that draw, for a machine of so many cores: one less, since decoder and encoder want theirs, no more than have
+ * room for pictures of a size, and at least one. Without memory that threads share it is one.
  */
-export function drawingThreads(cores: number | undefined): number {
-  return typeof SharedArrayBuffer === 'undefined' ? 1 : Math.max(1, (cores ?? 1) - 1);
+export function drawingThreads(
+  cores: number | undefined,
+  size?: { readonly width: number; readonly height: number },
+): number {
+  if (typeof SharedArrayBuffer === 'undefined') return 1;
+  return Math.min(Math.max(1, (cores ?? 1) - 1), size ? threadsWithin(size) : Infinity);
 }
 
 /** A worker as far as it is needed here. */

@@ -132,7 +132,7 @@ export function SpaceSheet({ onClose }: { readonly onClose: () => void }) {
         )}
         <Box sx={{ color: colors.quiet, mt: 2 }}>
           In memory while it works: up to {sizeText(budgets.preview)} of pictures to play from, and as much to
-          render from.{' '}
+          render from; {sizeText(budgets.drawing)} for what a render draws in.{' '}
           {memoryGib === undefined
             ? 'The browser does not say how much memory this machine has; 4 GB is taken.'
             : `That goes by the ${memoryGib} GB this browser says the machine has.`}

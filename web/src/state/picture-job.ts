@@ -15,15 +15,16 @@ export function pictureJob(
 ): PictureJob {
   const clips = states.flatMap((c) => (c.loaded ? [c.loaded] : []));
   const { arrays, sources } = resultOf(compiled, clips, project);
+  const size = fileSize(project.size.width, project.size.height, 1);
   return {
     clips: sources,
     ...arrays,
     rate: project.rate,
-    ...fileSize(project.size.width, project.size.height, 1),
+    ...size,
     settings,
     transparent:
       settings.transparent && holdsTransparency(settings.format) && isTransparent(compiled, states),
-    threads: drawingThreads(navigator.hardwareConcurrency),
+    threads: drawingThreads(navigator.hardwareConcurrency, size),
   };
 }
 
