@@ -7,7 +7,7 @@ import { type Piece, ProjectSchema, pieceOf } from '../project/schema';
 import { recipesOf } from '../looks/recipes';
 import { rational } from '../time/rational';
 import { WHOLE } from './gather';
-import { WEAK, gathersOf, picturesOf, weakPairs } from './gathers';
+import { WEAK, gathersOf, isGathered, picturesOf, weakPairs } from './gathers';
 
 const tableAt = (rate: number) => ({ kind: 'constant', rate: rational(rate), count: 480 }) as const;
 const clip = {
@@ -152,4 +152,22 @@ describe('flow', () => {
     // Twenty frames at half speed: at most one picture between each and the next, and what lies past the last.
     expect(moved.length).toBeLessThanOrEqual(21);
   });
+});
+
+it('a clip is looked through for cuts only where pictures are made of several of its frames', () => {
+  const withLook = (values: Record<string, unknown>, look = 'trail') =>
+    newProjectWith(LookSchema.parse({ id: 'l', look, on: true, values }));
+  const newProjectWith = (look: unknown) =>
+    ProjectSchema.parse({
+      ...newProject('p', 'p', 0),
+      clips: [clip],
+      pieces: [{ ...pieceOf({ id: 'p', clipId: 'c', span: { in: 0, out: 9 }, chain: [] }), looks: [look] }],
+    });
+  const moved = { copies: { kind: 'progress', from: 1, to: 4, ease: 'in' } };
+  expect(isGathered(withLook({ blend: 'lighten', ...moved }), 'c')).toBe(false);
+  expect(isGathered(withLook({ blend: 'average', ...moved }), 'c')).toBe(true);
+  expect(isGathered(withLook({ smear: 'motion' }), 'c')).toBe(true);
+  expect(isGathered(withLook({}, 'smear'), 'c')).toBe(true);
+  expect(isGathered(withLook({}, 'smear'), 'other')).toBe(false);
+  expect(isGathered(withLook({}, 'flash'), 'c')).toBe(false);
 });

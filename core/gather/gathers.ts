@@ -253,10 +253,15 @@ export const isGathered = ({ pieces, looks }: Project, clipId: string): boolean 
   pieces.some(
     (piece) =>
       piece.clipId === clipId &&
-      (piece.between !== 'repeat' ||
-        piece.shutter !== 0 ||
-        [...piece.looks, ...looks].some((l) => l.on && treatmentById(l.look)?.gather !== undefined)),
+      (piece.between !== 'repeat' || piece.shutter !== 0 || [...piece.looks, ...looks].some(mixesFrames)),
   );
+
+function mixesFrames({ on, look, values }: Look): boolean {
+  const treatment = treatmentById(look);
+  if (!on || !treatment?.gather) return false;
+  // What is chosen, not moved by drivers, decides it.
+  return treatment.mixes?.({ ...treatment.defaults, ...values }) ?? true;
+}
 
 /** The cuts of its clip that a piece plays over, by the first frame after each. */
 export function cutsOver({ table, shown }: CompiledPiece): readonly number[] {

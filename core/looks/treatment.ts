@@ -132,6 +132,8 @@ export interface Treatment<V, D> {
    * `drawing` gives nothing then.
    */
   gather?(values: V, moment: Moment, around: Around): Shares | undefined;
+  /** Whether with these values it mixes frames of a clip; missing where it always does, if it gathers. */
+  mixes?(values: V): boolean;
   /** Set where its region is where it does nothing: all outside is treated. */
   readonly outside?: true;
   /** Set where it is put through a region, and begins with one. */

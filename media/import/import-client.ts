@@ -34,8 +34,9 @@ class ImportClient {
     return (await this.reader.ask({ kind: 'inspect', file, name }, 'inspected')).inspection;
   }
 
-  async thumbnails(clip: ClipSource): Promise<ThumbnailSheet> {
-    const drawn = this.worker.ask({ kind: 'thumbnails', clip }, 'thumbnails');
+  /** `urgent` where somebody waits for them: they give way to nothing. */
+  async thumbnails(clip: ClipSource, urgent = false): Promise<ThumbnailSheet> {
+    const drawn = this.worker.ask({ kind: 'thumbnails', clip, urgent }, 'thumbnails');
     this.worker.tell({ kind: 'give-way', pace: this.pace });
     return (await drawn).sheet;
   }

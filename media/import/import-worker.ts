@@ -20,7 +20,7 @@ const urgent = new Set<Promise<unknown>>();
 
 function answer(request: Question): Promise<ImportReply> {
   const answering = answered(request);
-  if (request.kind === 'thumbnails') return answering;
+  if (request.kind === 'thumbnails' && !request.urgent) return answering;
   const done = answering.then(
     () => undefined,
     () => undefined,
@@ -66,6 +66,8 @@ async function answered(request: Question): Promise<ImportReply> {
   if (request.kind === 'small') return { id, kind: 'small', pictures: await smallOf(request.clip, request) };
   if (request.kind === 'still') return { id, kind: 'still', png: await stillOf(request.clip, request.frame) };
   if (request.kind === 'clean-plate') return { id, kind: 'still', png: await cleanPlateOf(request.clip) };
+  if (request.urgent)
+    return { id, kind: 'thumbnails', sheet: await drawThumbnails(request.clip, () => Promise.resolve()) };
   const sheet = drawing.then(() => drawThumbnails(request.clip, calm));
   drawing = sheet.catch(() => undefined);
   return { id, kind: 'thumbnails', sheet: await sheet };

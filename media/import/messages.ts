@@ -23,7 +23,8 @@ export type Pace = 'free' | 'slow' | 'rests';
 
 export type ImportRequest =
   | { readonly id: number; readonly kind: 'inspect'; readonly file: Blob; readonly name: string }
-  | { readonly id: number; readonly kind: 'thumbnails'; readonly clip: ClipSource }
+  /** `urgent`: somebody waits for them. */
+  | { readonly id: number; readonly kind: 'thumbnails'; readonly clip: ClipSource; readonly urgent: boolean }
   /** How what nobody waits for goes on from now. Has no answer. */
   | { readonly id: number; readonly kind: 'give-way'; readonly pace: Pace }
   /** Loops of at least `least` frames within [first, end), the `most` best. */
@@ -81,7 +82,7 @@ const range = { first: count, end: count };
 
 export const ImportRequestSchema: z.ZodType<ImportRequest> = z.discriminatedUnion('kind', [
   z.object({ id: count, kind: z.literal('inspect'), file: bulk<Blob>(), name: z.string() }),
-  z.object({ ...asked, kind: z.literal('thumbnails') }),
+  z.object({ ...asked, kind: z.literal('thumbnails'), urgent: z.boolean() }),
   z.object({ id: count, kind: z.literal('give-way'), pace: z.enum(['free', 'slow', 'rests']) }),
   z.object({ ...asked, ...range, kind: z.literal('loops'), least: count, most: count }),
   z.object({

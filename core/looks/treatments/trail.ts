@@ -162,6 +162,7 @@ export const trail: Treatment<Values, Drawing> = {
       if (layer) surface.blend(layer, blend, opacity, line && [line[0] * unit, line[1] * unit]);
     });
   },
+  mixes: ({ blend, smear }) => blend === 'average' || smear === 'motion',
   gather(values, moment, around): Shares | undefined {
     if (values.blend !== 'average') return undefined;
     const sum = new Map(around.madeOf(moment.frame));

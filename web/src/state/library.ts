@@ -105,10 +105,10 @@ export function useThumbnails(
 }
 
 /** A clip's thumbnails as they are kept, or drawn now; what is made of its frames hears of its cuts. */
-async function thumbnailsOf({ record: { id }, source }: LoadedClip): Promise<ThumbnailSheet> {
+async function thumbnailsOf({ record: { id }, source }: LoadedClip, urgent = false): Promise<ThumbnailSheet> {
   const kept = (await database.media.get(id).catch(() => undefined))?.thumbnails;
   if (kept && kept.cuts !== undefined) return kept;
-  const sheet = await importClient.thumbnails(source);
+  const sheet = await importClient.thumbnails(source, urgent);
   await database.media.update(id, { thumbnails: sheet }).catch(() => undefined);
   if (sheet.cuts && sheet.cuts.length > 0)
     queryClient.setQueryData<Awaited<ReturnType<typeof loadMedia>>>(
@@ -128,7 +128,7 @@ export const withCutsKnown = (
       const { loaded } = state;
       if (!loaded || loaded.record.thumbnails?.cuts !== undefined || !asks(loaded.clip)) return state;
       // Without them it is made all the same, as it would be of a clip without cuts.
-      const thumbnails = await thumbnailsOf(loaded).catch(() => null);
+      const thumbnails = await thumbnailsOf(loaded, true).catch(() => null);
       return { ...state, loaded: { ...loaded, record: { ...loaded.record, thumbnails } } };
     }),
   );
