@@ -44,7 +44,7 @@ export interface DrawnPicture {
   readonly bytes: Uint8Array<ArrayBuffer>;
   readonly width: number;
   readonly height: number;
-  /** The part of the picture where motion was needed and not trusted, 0 to 1. */
+  /** The part of what moves whose motion was needed and not trusted, 0 to 1. */
   readonly lost: number;
   /** What each treatment took, by its id, in milliseconds. */
   readonly costs: readonly (readonly [look: string, ms: number])[];

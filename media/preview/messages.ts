@@ -82,7 +82,7 @@ export interface MotionReady {
   readonly working: boolean;
   /** False where they are mixed because that was asked for. */
   readonly goesOn: boolean;
-  /** Result frames where motion was needed and not trusted, and in which part of the picture, 0 to 1. */
+  /** Result frames where motion was needed and not trusted, and of which part of what moves, 0 to 1. */
   readonly lost: readonly (readonly [position: number, share: number])[];
 }
 

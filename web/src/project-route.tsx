@@ -159,7 +159,7 @@ export function ProjectRoute() {
       <Told
         sentence={
           standing === 'elsewhere'
-            ? 'This project is open in another tab. Only one tab can work on it at a time.'
+            ? 'This project is open in another tab. Only one tab can work on it at a time: it opens here once that one is closed.'
             : 'This project is now worked on in another tab. Everything done here is saved.'
         }
       >

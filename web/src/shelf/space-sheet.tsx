@@ -131,8 +131,8 @@ export function SpaceSheet({ onClose }: { readonly onClose: () => void }) {
           </>
         )}
         <Box sx={{ color: colors.quiet, mt: 2 }}>
-          In memory while it works: up to {sizeText(budgets.preview)} of pictures to play from, and as much to
-          render from; {sizeText(budgets.drawing)} for what a render draws in.{' '}
+          In memory while it works: up to {sizeText(budgets.preview)} of pictures to play from, as much to
+          render from, and {sizeText(budgets.drawing)} to draw a render’s looks in.{' '}
           {memoryGib === undefined
             ? 'The browser does not say how much memory this machine has; 4 GB is taken.'
             : `That goes by the ${memoryGib} GB this browser says the machine has.`}

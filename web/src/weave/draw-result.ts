@@ -163,10 +163,10 @@ function drawDissolves(
   }
 }
 
-/** Share of the picture at which a bar of lost motion is as high as it gets. */
-const MOST_LOST = 0.15;
+/** Part of what moves at which a bar of lost motion is as high as it gets. */
+const MOST_LOST = 0.3;
 
-/** From the strip's foot, a bar a frame: the part of its picture where motion was lost. */
+/** From the strip's foot, a bar a frame: the part of what moves in its picture whose motion was lost. */
 function drawLost(
   c: CanvasRenderingContext2D,
   { lost, resultX, layout }: WeaveScene,

@@ -145,7 +145,7 @@ export interface WeaveScene {
   /** What is followed through the clip, where that is looked at or holds the piece. */
   readonly track: Track | undefined;
   readonly dissolves: readonly { readonly first: number; readonly end: number }[];
-  /** Result frames where motion was needed and not trusted, and in which part of the picture. */
+  /** Result frames where motion was needed and not trusted, and of which part of what moves. */
   readonly lost: MotionReady['lost'];
   /** Result frames whose looks are drawn already; null where there are none to draw. */
   readonly ready: Spans | null;
