@@ -115,6 +115,18 @@ test('looks are added, placed and driven by keyboard alone, with enough contrast
 
 test('nothing runs out of the window from 1100 pixels to 4K', async ({ page }) => {
   await openDemo(page);
+  // Looked at in every frame: not for one may the page be larger than its window, whose size has just changed.
+  await page.evaluate(() => {
+    const seen = window as unknown as { beyond: string[] };
+    seen.beyond = [];
+    const look = () => {
+      const { scrollWidth, scrollHeight } = document.documentElement;
+      if (scrollWidth > innerWidth || scrollHeight > innerHeight)
+        seen.beyond.push(`${scrollWidth}x${scrollHeight} in ${innerWidth}x${innerHeight}`);
+      requestAnimationFrame(look);
+    };
+    look();
+  });
   for (const [width, height] of [
     [1100, 680],
     [1280, 800],
@@ -133,6 +145,7 @@ test('nothing runs out of the window from 1100 pixels to 4K', async ({ page }) =
       expect(total.x + total.width).toBeLessThanOrEqual(width);
     }
   }
+  expect(await page.evaluate(() => (window as unknown as { beyond: string[] }).beyond)).toEqual([]);
 });
 
 /** Goes through a view by Tab: what got the focus, which can be seen on each. */

@@ -53,6 +53,8 @@ export function BenchLayout({
         }
         sx={{
           ...{ flex: 1, minWidth: 0, minHeight: 0, position: 'relative', display: 'grid' },
+          // What is asked before the next frame, with rows for the size that was, doesn't run out of the window either.
+          overflow: 'hidden',
           [LOW]: { flex: 'none', height: 520 },
         }}
       >

@@ -1,6 +1,10 @@
 import { type RefObject, useEffect, useState } from 'react';
+import { flushSync } from 'react-dom';
 
-/** The content size of an element, CSS pixels, kept up to date. */
+/**
+ * The content size of an element, CSS pixels, kept up to date: what depends on it is there in the same frame, so that
+ * nothing is painted for one in the size that was.
+ */
 export function useSize(ref: RefObject<HTMLElement | null>): { width: number; height: number } {
   const [size, setSize] = useState({ width: 0, height: 0 });
   useEffect(() => {
@@ -8,7 +12,9 @@ export function useSize(ref: RefObject<HTMLElement | null>): { width: number; he
     if (!element) return;
     const observer = new ResizeObserver(([entry]) => {
       const { width, height } = entry!.contentRect;
-      setSize((old) => (old.width === width && old.height === height ? old : { width, height }));
+      flushSync(() =>
+        setSize((old) => (old.width === width && old.height === height ? old : { width, height })),
+      );
     });
     observer.observe(element);
     return () => observer.disconnect();
