@@ -1,6 +1,6 @@
 import { Follower, LEVELS } from './follow';
 import { type Luma, type Pyramid, pyramidOf } from './luma';
-import { type Motion, frameOf } from './moving-thing';
+import { type Motion, boardFrame, frameOf } from './moving-thing';
 
 const [WIDTH, HEIGHT] = [640, 360];
 const { hypot, abs, max, sin } = Math;
@@ -102,6 +102,28 @@ describe.each([
     // Its middle leaves after frame 18.
     expect(lost[0]).toBeLessThanOrEqual(21);
     expect(lost).toHaveLength(30 - lost[0]!);
+  });
+});
+
+describe.each([
+  ['coarse and faint', 12, [90, 160]],
+  ['fine and strong', 5, [20, 230]],
+] as const)('on a board whose texture is %s', (_, square, range) => {
+  const pose = (t: number) => ({ x: 120 + 3.3 * t, y: 180 + 60 * sin(t / 11) });
+  const pictures = Array.from({ length: 22 }, (_x, t) =>
+    pyramidOf(boardFrame({ width: 120, height: 90, square, range, pose }, t, 480, HEIGHT), LEVELS),
+  );
+  it.each([
+    ['a box on it', 104, 76],
+    ['one with a little ground', 124, 94],
+    ['a point in its middle', 48, 48],
+  ] as const)('%s is followed, whatever the number on it turns to', (_words, width, height) => {
+    const follower = new Follower(pictures[0]!, { ...pose(0), ...still }, width, height);
+    for (let t = 1; t < pictures.length; t++) {
+      const step = follower.next(pictures[t]!);
+      expect([t, step !== undefined]).toEqual([t, true]);
+      expect(hypot(step!.pose.x - pose(t).x, step!.pose.y - pose(t).y)).toBeLessThan(1.5);
+    }
   });
 });
 

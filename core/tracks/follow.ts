@@ -26,6 +26,8 @@ const KEEPS_ITS_LOOK = 0.6;
 /** Pixels around where it should be in which it is looked for, and where that finds nothing. */
 const NEAR = 48;
 const FARTHER = 160;
+/** Pixels around where it should be in which each place is looked at closely. */
+const CLOSE = 14;
 /** Most that size may change from one frame to the next, and turn, degrees. */
 const MOST_LARGER = 1.25;
 const MOST_TURNED = 30;
@@ -33,6 +35,8 @@ const MOST_TURNED = 30;
 const AFAR = 2;
 /** Likeness and part that fits, together, from which on it is where it was expected. */
 const GOES_ON = 1.85;
+/** Likeness and part that fits, together, by which another place than on its way must be better. */
+const CLEARLY = 0.12;
 /** Part that fits, or likeness, below which something may lie before it. */
 const COVERED = 0.72;
 /** Frames in a row the last look may be needed before it becomes the first. */
@@ -100,19 +104,30 @@ export class Follower {
 
   /** Where it goes on from the last picture; undefined where it is not. */
   private here(pyramid: Pyramid): Found | undefined {
-    return this.within(pyramid, NEAR) ?? this.within(pyramid, FARTHER);
+    const expected = moved(this.pose, this.speed, 1);
+    const onItsWay = this.near(pyramid, expected);
+    // Where it goes on as it went there is no need to look around.
+    if (score(onItsWay) >= GOES_ON) return this.checked(pyramid, onItsWay);
+    const seenFromAfar = (radius: number) =>
+      this.wide.seek(pyramid, expected, max(radius, 0.5 * this.reach), 2);
+    const among = (seen: readonly Pose[]) => {
+      let best = onItsWay;
+      // What is off its way has to be clearly more alike than what is on it.
+      const more = this.isThere(best) ? CLEARLY : 0;
+      for (const other of seen.map((from) => this.near(pyramid, from)))
+        if (score(other) > max(score(best), score(onItsWay) + more)) best = other;
+      return this.checked(pyramid, best);
+    };
+    return (
+      among(seenFromAfar(NEAR)) ??
+      // A fine texture is seen from close by only.
+      among(this.recent.seek(pyramid, expected, CLOSE, 2)) ??
+      among(seenFromAfar(FARTHER))
+    );
   }
 
-  private within(pyramid: Pyramid, radius: number): Found | undefined {
-    const expected = moved(this.pose, this.speed, 1);
-    let best = this.near(pyramid, expected);
-    // Where it goes on as it went there is no need to look around.
-    if (score(best) < GOES_ON) {
-      for (const seen of this.wide.seek(pyramid, expected, max(radius, 0.5 * this.reach), 2)) {
-        const other = this.near(pyramid, seen);
-        if (score(other) > score(best)) best = other;
-      }
-    }
+  /** What was found, by its first look where that still stands for it; undefined where it isn't there. */
+  private checked(pyramid: Pyramid, best: Found): Found | undefined {
     if (!this.isThere(best)) return undefined;
     const first = this.first.align(pyramid, best.pose, true);
     const off = hypot(first.pose.x - best.pose.x, first.pose.y - best.pose.y);
@@ -134,8 +149,14 @@ export class Follower {
   /** Where it is around a place, by its last look. */
   private near(pyramid: Pyramid, start: Pose): Found {
     const roughly = this.wide.align(pyramid, start, false, 8);
-    const from = roughly.alike > 0.4 ? roughly.pose : start;
-    return this.recent.align(pyramid, this.recent.align(pyramid, from, false).pose, true);
+    const closely = (from: Pose) =>
+      this.recent.align(pyramid, this.recent.align(pyramid, from, false).pose, true);
+    if (!(roughly.alike > 0.4)) return closely(start);
+    const best = closely(roughly.pose);
+    if (score(best) >= GOES_ON) return best;
+    // From afar something that blinks on it may have led aside.
+    const other = closely(start);
+    return score(other) > score(best) ? other : best;
   }
 
   private isThere({ pose, alike, fits }: Found): boolean {

@@ -85,3 +85,55 @@ export function frameOf(motion: Motion, t: number, width: number, height: number
     }
   return { width, height, data };
 }
+
+/** A textured board that moves before an uneven ground and carries a number in black and white, another one in each frame. */
+export interface Board {
+  readonly width: number;
+  readonly height: number;
+  /** Side of the squares of its texture, pixels. */
+  readonly square: number;
+  /** Darkest and brightest of its texture. */
+  readonly range: readonly [number, number];
+  readonly pose: (t: number) => Pick<Pose, 'x' | 'y'>;
+}
+
+/** Digits of a board's number, in two rows at its foot that take a fifth of it. */
+const DIGITS = 8;
+
+/** The brightness of a frame of such a clip. */
+export function boardFrame(board: Board, t: number, width: number, height: number): Luma {
+  const { square, range, pose } = board;
+  const random = seeded(square);
+  const across = floor(board.width / square) + 1;
+  const squares = Array.from(
+    { length: across * (floor(board.height / square) + 1) },
+    () => range[0] + random() * (range[1] - range[0]),
+  );
+  const number = Math.imul(t + 1, 0x9e3779b1) >>> 8;
+  const at = (u: number, v: number): number => {
+    const foot = board.height - v;
+    if (foot > 6 && foot < 26 && u > 10 && u < board.width - 10) {
+      const digit = floor(((u - 10) / (board.width - 20)) * DIGITS) + (foot < 16 ? DIGITS : 0);
+      return (number >> digit) & 1 ? 235 : 16;
+    }
+    return squares[floor(v / square) * across + floor(u / square)]!;
+  };
+  const [left, top] = [pose(t).x - board.width / 2, pose(t).y - board.height / 2];
+  const data = new Uint8Array(width * height);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const behind = 90 + 25 * sin(x / 23) + 20 * cos(y / 17);
+      let sum = 0;
+      for (const [dx, dy] of [
+        [0.25, 0.25],
+        [0.75, 0.25],
+        [0.25, 0.75],
+        [0.75, 0.75],
+      ] as const) {
+        const [u, v] = [x + dx - left, y + dy - top];
+        sum += u >= 0 && v >= 0 && u < board.width && v < board.height ? at(u, v) : behind;
+      }
+      data[y * width + x] = sum / 4;
+    }
+  return { width, height, data };
+}

@@ -1,4 +1,4 @@
-import { OUTLIER, fitted, statistics, weightOf } from './fit';
+import { type Fit, OUTLIER, fitted, statistics, weightOf } from './fit';
 import type { Luma, Pyramid } from './luma';
 
 /** Where something is in a picture: its middle in pixels, its size (1 as it was chosen) and its turn in degrees, clockwise. */
@@ -18,6 +18,8 @@ const LEAST_PULL = 0.004;
 
 /** Part of a patch that has to lie in the picture for it to be compared. */
 const LEAST_INSIDE = 0.4;
+/** Part that fits from which on the rest of a patch may look like anything: it is a number, a sign, a blink on it. */
+const MOSTLY = 0.72;
 /** Looks in a row after which what does not fit is part of it. */
 const STAYS = 6;
 /** How strongly size and turn stay as they were where nothing says otherwise, in parts of the pull along. */
@@ -209,13 +211,15 @@ export class Patch {
   private likeness(pyramid: Pyramid, pose: Pose): Likeness {
     const read = this.readAt(pyramid, pose);
     const fit = fitted(this.values, read);
-    let fits = 0;
+    let count = 0;
     if (fit)
       for (let i = 0; i < read.length; i++) {
         const v = read[i]!;
-        if (v === v && abs((v - fit.mean) * fit.gain - this.values[i]!) < OUTLIER) fits++;
+        if (v === v && abs((v - fit.mean) * fit.gain - this.values[i]!) < OUTLIER) count++;
       }
-    return { alike: this.correlation(read), fits: fits / read.length };
+    const fits = count / read.length;
+    const alike = this.correlation(read);
+    return { alike: fit && fits > MOSTLY ? max(alike, this.correlation(read, fit)) : alike, fits };
   }
 
   /** What is seen at a pose; good until the next time. */
@@ -224,13 +228,13 @@ export class Patch {
     return this.read;
   }
 
-  /** How alike what was read is, -1 to 1; -1 where too little of it lies in the picture. */
-  private correlation(read: Float32Array): number {
+  /** How alike what was read is, -1 to 1; -1 where too little of it lies in the picture. With a fit, of what fits. */
+  private correlation(read: Float32Array, fit?: Fit): number {
     const { values } = this;
     let [n, sa, sb, aa, bb, ab] = [0, 0, 0, 0, 0, 0];
     for (let i = 0; i < read.length; i++) {
       const [a, v] = [values[i]!, read[i]!];
-      if (v !== v) continue;
+      if (v !== v || (fit && !(abs((v - fit.mean) * fit.gain - a) < OUTLIER))) continue;
       n++;
       sa += a;
       sb += v;
