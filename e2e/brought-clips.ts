@@ -70,3 +70,27 @@ export async function clearClip(): Promise<string> {
   ]);
   return path;
 }
+
+/** The same as a film whose transparency lies beside its picture: 24 frames with a key frame every eight. */
+export async function clearFilm(encoder: 'libvpx' | 'libvpx-vp9'): Promise<string> {
+  const path = join(WORK, `clear-${encoder}.webm`);
+  await run('ffmpeg', [
+    ...['-y', '-i', await clearClip(), '-vf', 'scale=out_color_matrix=bt709,format=yuva420p'],
+    ...[
+      '-c:v',
+      encoder,
+      '-auto-alt-ref',
+      '0',
+      '-g',
+      '8',
+      '-b:v',
+      '4M',
+      '-crf',
+      '6',
+      '-colorspace',
+      'bt709',
+      path,
+    ],
+  ]);
+  return path;
+}

@@ -2,7 +2,7 @@ import { mkdtemp, readFile, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { BlobReader, BlobWriter, ZipReader } from '@zip.js/zip.js';
-import { clearBlocks, clearClip } from './brought-clips';
+import { clearBlocks, clearClip, clearFilm } from './brought-clips';
 import { WORK, run } from './coded-clips';
 import {
   addBoomerang,
@@ -94,6 +94,20 @@ test('what is transparent of a clip is so in WebM, APNG and PNG, frame by frame,
     expectBlocks((await rgbaOf(path))[0]!, shows[i]!);
   }
 });
+
+for (const encoder of ['libvpx', 'libvpx-vp9'] as const)
+  test(`a film with transparency (${encoder}) is read with it, forward and back`, async ({
+    page,
+  }) => {
+    await startWith(page, await clearFilm(encoder));
+    await expect(page.getByText('can be transparent')).toHaveCount(0);
+    await setSpan(page, 4, 16);
+    await addBoomerang(page, { trips: 3, back: '100', turn: 'twice' });
+    const trip = [...up(4, 15), ...up(4, 15).reverse()];
+    const film = await rgbaOf(await render(page, 'webm-vp9', join(WORK, 'clear-again.webm')));
+    expect(film).toHaveLength(3 * trip.length);
+    for (const [i, at] of film.entries()) expectBlocks(at, trip[i % trip.length]!);
+  });
 
 test('transparency goes along with what moves the picture', async ({ page }) => {
   await startWith(page, await clearClip());

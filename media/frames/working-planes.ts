@@ -1,4 +1,5 @@
 import { type Colour, WORKING_COLOUR, colourOf, sameColour } from '@skipback/core/pixels/colour';
+import { byTransparency } from '@skipback/core/pixels/transparent';
 import { toWorkingColour } from '@skipback/core/pixels/convert';
 import { highRange } from '@skipback/core/pixels/high-range';
 import { fromRgba, splitPairs, toEightBits, turned } from '@skipback/core/pixels/incoming';
@@ -68,7 +69,11 @@ export async function seenPlanes(
         fromRgba(rgba, hasAlpha(picture), to);
       });
     else if (bits) await inDeep(picture, ({ words }) => toEightBits(words, bits, allOf(to)));
-    else await fromEight(picture, format, to);
+    else {
+      await fromEight(picture, format, to);
+      if (hasAlpha(picture))
+        await inClear(picture, (clear) => byTransparency(to, clear, blackOf(colourOfFrame(picture))));
+    }
   });
   return { planes, colour: asRgb ? WORKING_COLOUR : colourOfFrame(picture) };
 }
@@ -83,7 +88,7 @@ export function toWorking({ planes, colour }: Seen): void {
 export const blackOf = ({ fullRange }: Colour): number => (fullRange ? 0 : 16);
 
 /** Whether points of a picture may be transparent. */
-const hasAlpha = ({ format }: VideoFrame): boolean => format === 'RGBA' || format === 'BGRA';
+const hasAlpha = ({ format }: VideoFrame): boolean => /A$/.test(format ?? '');
 
 /** The grey that stands for how much of a point is there. */
 const GREYS = Uint8Array.from({ length: 256 }, (_, a) => 16 + Math.round((a * 219) / 255));
@@ -94,15 +99,33 @@ export const clearPlanes = (
   orientation: Orientation,
   into?: Uint8Array,
 ): Promise<Planes> =>
-  upright(picture, orientation, into, async ({ width, height, y, u, v }) => {
+  upright(picture, orientation, into, async ({ y, u, v }) => {
     u.fill(128);
     v.fill(128);
     if (!hasAlpha(picture)) return void y.fill(235);
-    await inScratch(4 * width * height, async (rgba) => {
-      await picture.copyTo(rgba, { format: 'RGBA' });
-      for (let i = 0; i < y.length; i++) y[i] = GREYS[rgba[4 * i + 3]!]!;
+    await inClear(picture, (clear) => {
+      for (let i = 0; i < y.length; i++) y[i] = GREYS[clear[i]!]!;
     });
   });
+
+/** Reads how much of each point of a picture is there, 0 to 255; what `use` gets is good until it returns. */
+async function inClear(picture: VideoFrame, use: (clear: Uint8Array) => void): Promise<void> {
+  const { width, height } = picture.visibleRect!;
+  const planar = picture.format!.startsWith('I4');
+  await inScratch(width * height, async (clear) => {
+    await inScratch(planar ? picture.allocationSize() : 4 * width * height, async (bytes) => {
+      if (planar) {
+        const { offset, stride } = (await picture.copyTo(bytes))[3]!;
+        for (let y = 0; y < height; y++)
+          clear.set(bytes.subarray(offset + y * stride, offset + y * stride + width), y * width);
+        return;
+      }
+      await picture.copyTo(bytes, { format: 'RGBA' });
+      for (let i = 0; i < clear.length; i++) clear[i] = bytes[4 * i + 3]!;
+    });
+    use(clear);
+  });
+}
 
 /** A picture's planes as `read` writes them, upright. */
 async function upright(

@@ -22,7 +22,7 @@ export interface ClipFacts {
 }
 
 /** Raised when what is learned of a file changes; clips imported before are looked at again. */
-export const FACTS_VERSION = 2;
+export const FACTS_VERSION = 3;
 
 /** The sentence for frames that cannot be decoded, [first, last] ranges. */
 export function damageNotice(damaged: readonly number[], table: FrameTable): Notice | undefined {

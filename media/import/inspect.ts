@@ -160,7 +160,8 @@ async function inspectOpen(file: FilmFile, name: string, goesOn: () => void): Pr
   if (codec === 'avc') await keepTrueKeys(file, packets, goesOn);
   const tags: { transfer?: string | null } = await track.getColorSpace().catch(() => ({}));
   const { transfer } = tags;
-  if (await track.canBeTransparent().catch(() => false)) notices.push(notClear(name));
+  const clear = file.mayBeClear && JOINED.has(codec ?? '');
+  if (file.mayBeClear && !clear) notices.push(notClear(name));
   if (transfer === 'hlg' || transfer === 'pq') notices.push(highRange(name, transfer));
   const promised = (await track.getDurationFromMetadata().catch(() => null)) ?? 0;
   const index = indexPackets(packets);
@@ -184,10 +185,14 @@ async function inspectOpen(file: FilmFile, name: string, goesOn: () => void): Pr
       codec: codecName,
       container: (await input.getFormat()).name,
       hasSound: (await input.getPrimaryAudioTrack()) !== null,
+      ...(clear && { clear }),
       notices,
     },
   };
 }
+
+/** Kinds of film whose transparency is read. */
+const JOINED: ReadonlySet<string> = new Set(['vp8', 'vp9']);
 
 /** Pixels a picture may have, about what 8K has twice over. */
 const MOST_PIXELS = 64_000_000;
@@ -261,7 +266,7 @@ const noTimes = (name: string): Notice =>
 const notClear = (name: string): Notice =>
   info(
     'not-clear',
-    `${name} can be transparent, which is not read from films: all of its picture is used. As an animated PNG or WebP it would be.`,
+    `${name} can be transparent, which is read from films in VP8 and VP9 only: all of its picture is used. As an animated PNG or WebP it would be.`,
   );
 
 function highRange(name: string, transfer: 'hlg' | 'pq'): Notice {

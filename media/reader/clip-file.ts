@@ -8,6 +8,8 @@ export interface FilmFile {
   readonly input: Input;
   readonly track: InputVideoTrack;
   readonly packets: EncodedPacketSink;
+  /** Whether its packets may bring their transparency along, as a second film. */
+  readonly mayBeClear: boolean;
   /** Whether its packets are JPEG pictures, which are decoded one by one. */
   readonly stills: boolean;
   close(): void;
@@ -33,7 +35,8 @@ export async function openFilmFile(blob: Blob, read?: () => void): Promise<FilmF
     }
     const packets = new EncodedPacketSink(track);
     const stills = (await track.getCodec()) === null && (await beginsWithJpeg(packets));
-    return { kind: 'film', input, track, packets, stills, close: () => input.dispose() };
+    const mayBeClear = await track.canBeTransparent().catch(() => false);
+    return { kind: 'film', input, track, packets, mayBeClear, stills, close: () => input.dispose() };
   } catch (error) {
     input.dispose();
     throw error;

@@ -2,6 +2,7 @@ import type { EncodedPacket } from 'mediabunny';
 import { Said } from '../worker-client';
 import type { ClipFile, FilmFile } from './clip-file';
 import type { PictureFile } from './picture-file';
+import { AlphaJoiner } from './with-alpha';
 import { type PacketIndex, keyIndex, packetsOfRun } from './packet-index';
 
 /** Packets in the decoder and pictures waiting to be taken, at most: the slow consumer slows the producer. */
@@ -118,17 +119,29 @@ async function* decodeStretch(
     waiting = [];
     all.forEach((resolve) => resolve());
   };
+  const fails = (error: unknown) => {
+    failed ??= error;
+    wake();
+  };
+  const whole = (picture: VideoFrame) => {
+    ready.push(picture);
+    wake();
+  };
+  const settings: VideoDecoderConfig = {
+    ...{ ...config, colorSpace: told(config) },
+    ...(how.software && { hardwareAcceleration: 'prefer-software' as const }),
+  };
+  const alpha = file.mayBeClear
+    ? new AlphaJoiner(settings, { joined: whole, failed: fails, goesOn: wake })
+    : undefined;
   const decoder = new VideoDecoder({
     output: (picture) => {
       counters.decoded++;
       counters.open++;
-      ready.push(picture);
-      wake();
+      if (alpha) alpha.colour(picture);
+      else whole(picture);
     },
-    error: (error) => {
-      failed = error;
-      wake();
-    },
+    error: fails,
   });
   decoder.addEventListener('dequeue', wake);
   const release = (picture: VideoFrame) => {
@@ -138,27 +151,31 @@ async function* decodeStretch(
 
   let flushed = false;
   const feed = async () => {
-    decoder.configure({
-      ...{ ...config, colorSpace: told(config) },
-      ...(how.software && { hardwareAcceleration: 'prefer-software' as const }),
-    });
+    decoder.configure(settings);
     let packet = await firstPacket(file, index, key);
     for (let place = first; place <= lastPlace && packet; place++) {
-      while (decoder.decodeQueueSize + ready.length >= IN_FLIGHT && !failed && decoder.state === 'configured')
+      while (
+        decoder.decodeQueueSize + ready.length + (alpha?.held ?? 0) >= IN_FLIGHT &&
+        !failed &&
+        decoder.state === 'configured'
+      )
         await woken();
       if (failed || decoder.state !== 'configured') return;
       const n = index.framesInDecodeOrder[place]!;
+      const timestamp = n >= 0 ? n : -1 - place;
+      alpha?.feed(packet.sideData.alpha, timestamp);
       decoder.decode(
         new EncodedVideoChunk({
           // A recovery point that is no key frame to the decoder goes by as any other packet.
           type: place === first ? 'key' : 'delta',
-          timestamp: n >= 0 ? n : -1 - place,
+          timestamp,
           data: packet.data,
         }),
       );
       if (place < lastPlace) packet = await file.packets.getNextPacket(packet);
     }
     await decoder.flush();
+    await alpha?.flush();
   };
   void feed()
     .catch((error: unknown) => (failed ??= error))
@@ -188,6 +205,7 @@ async function* decodeStretch(
     ready.forEach(release);
     ready.length = 0;
     if (decoder.state !== 'closed') decoder.close();
+    counters.open -= alpha?.close() ?? 0;
     wake();
   }
 }
