@@ -71,26 +71,18 @@ export async function clearClip(): Promise<string> {
   return path;
 }
 
-/** The same as a film whose transparency lies beside its picture: 24 frames with a key frame every eight. */
-export async function clearFilm(encoder: 'libvpx' | 'libvpx-vp9'): Promise<string> {
-  const path = join(WORK, `clear-${encoder}.webm`);
+/** How films that can be transparent are encoded. */
+const CLEAR_FILMS = {
+  webm: ['-vf', 'scale=out_color_matrix=bt709,format=yuva420p', '-c:v', 'libvpx', '-auto-alt-ref', '0'],
+  mov: ['-vf', 'scale=out_color_matrix=bt709,format=yuva444p10le', '-c:v', 'prores_ks', '-profile:v', '4'],
+} as const;
+
+/** The same as a film with its transparency: VP8, which has it beside its picture, a key frame every eight; or ProRes. */
+export async function clearFilm(kind: keyof typeof CLEAR_FILMS): Promise<string> {
+  const path = join(WORK, `clear-film.${kind}`);
   await run('ffmpeg', [
-    ...['-y', '-i', await clearClip(), '-vf', 'scale=out_color_matrix=bt709,format=yuva420p'],
-    ...[
-      '-c:v',
-      encoder,
-      '-auto-alt-ref',
-      '0',
-      '-g',
-      '8',
-      '-b:v',
-      '4M',
-      '-crf',
-      '6',
-      '-colorspace',
-      'bt709',
-      path,
-    ],
+    ...['-y', '-i', await clearClip(), ...CLEAR_FILMS[kind]],
+    ...['-g', '8', '-b:v', '4M', '-crf', '6', '-colorspace', 'bt709', path],
   ]);
   return path;
 }

@@ -27,6 +27,8 @@ interface Film {
   readonly height: number;
   readonly interlaced: boolean;
   readonly transparent: boolean;
+  /** Whether its pictures are red, green and blue. */
+  readonly rgb: boolean;
   /** Bits of a value. */
   readonly bits: number;
   /** Seconds; 0 where it is not known. */
@@ -66,6 +68,7 @@ async function probed(input: string): Promise<Film> {
     height: stream?.height ?? 0,
     interlaced: /^(tt|bb|tb|bt)$/.test(stream?.field_order ?? ''),
     transparent: /^(yuva|gbrap|argb|rgba|abgr|bgra|ya)/.test(kind),
+    rgb: /^(gbr|0?rgb|0?bgr|argb|abgr|x2rgb|x2bgr|pal8)/.test(kind),
     bits: Number(/p?(9|10|12|14|16)(le|be)$/.exec(kind)?.[1] ?? 8),
     lengthS: read.data?.format.duration ?? 0,
   };
@@ -79,7 +82,7 @@ function parsed(text: string): unknown {
   }
 }
 
-/** Near-lossless H.264; it has even sizes only, VP9 odd ones too. */
+/** Near-lossless H.264; it has even sizes only and no transparency, VP9 has both. */
 const H264 = ['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '5', '-g', '30', '-bf', '0'];
 const VP9 = [
   ...[
@@ -108,15 +111,34 @@ const argumentsFor = (input: string, output: string, film: Film): string[] => [
   ...[...READ_BY, '-i', input],
   ...['-map', '0:v:0', '-map', '0:a:0?', '-sn', '-dn'],
   ...['-fps_mode', 'passthrough', '-enc_time_base', '-1'],
-  ...(film.interlaced ? ['-vf', 'bwdif=mode=send_frame'] : []),
-  ...(film.width % 2 === 1 || film.height % 2 === 1 ? VP9 : H264),
-  ...['-pix_fmt', 'yuv420p', '-c:a', 'flac', '-strict', '-2', '-f', 'mp4', output],
+  ...filtersOf(film),
+  ...(film.transparent || film.width % 2 === 1 || film.height % 2 === 1 ? VP9 : H264),
+  ...['-pix_fmt', film.transparent ? 'yuva420p' : 'yuv420p', '-c:a', 'flac', '-strict', '-2'],
+  ...['-f', film.transparent ? 'matroska' : 'mp4', output],
 ];
 
+/** What is done to its pictures: fields become frames; what has no matrix yet gets the one of today's films, and says so. */
+const filtersOf = ({ interlaced, rgb }: Film): string[] => {
+  const filters = [
+    ...(interlaced ? ['bwdif=mode=send_frame'] : []),
+    ...(rgb ? ['scale=out_color_matrix=bt709:out_range=tv'] : []),
+  ];
+  const tags = [
+    '-colorspace',
+    'bt709',
+    '-color_primaries',
+    'bt709',
+    '-color_trc',
+    'bt709',
+    '-color_range',
+    'tv',
+  ];
+  return [...(filters.length > 0 ? ['-vf', filters.join(',')] : []), ...(rgb ? tags : [])];
+};
+
 /** What became of a film that is to be said, by words that the page knows. */
-const changesOf = ({ interlaced, transparent, bits }: Film): string[] => [
+const changesOf = ({ interlaced, bits }: Film): string[] => [
   ...(interlaced ? ['interlaced'] : []),
-  ...(transparent ? ['transparent'] : []),
   ...(bits > 8 ? ['bits'] : []),
 ];
 
@@ -228,7 +250,7 @@ export async function convertRoutes(server: FastifyInstance): Promise<void> {
       reply
         .header('content-length', size)
         .header('x-skip-back-changes', changesOf(film).join(' '))
-        .type('video/mp4');
+        .type(film.transparent ? 'video/x-matroska' : 'video/mp4');
       return await reply.send(createReadStream(output));
     } catch (problem) {
       await end();

@@ -8,7 +8,6 @@ const RefusalSchema = z.object({ sentence: z.string().max(400) });
 /** What became of a film besides, by the server's words for it. */
 const CHANGES: Record<string, string> = {
   interlaced: 'It was interlaced: its fields are made into whole frames.',
-  transparent: 'What is transparent in it is not: export it as numbered PNG pictures to keep that.',
   bits: 'Of more than 8 bits a colour 8 are left.',
 };
 
@@ -65,7 +64,7 @@ export async function convertFile(
     const converted = await reply.blob();
     const words = (reply.headers.get('x-skip-back-changes') ?? '').split(' ');
     return {
-      file: new File([converted], file.name, { type: 'video/mp4' }),
+      file: new File([converted], file.name, { type: converted.type }),
       changes: words.flatMap((word) => CHANGES[word] ?? []),
     };
   } catch (problem) {
