@@ -11,15 +11,22 @@ const CHANGES: Record<string, string> = {
   bits: 'Of more than 8 bits a colour 8 are left.',
 };
 
+/** How long it may take to say whether it converts, milliseconds. */
+const ANSWERS_MS = 10_000;
 /** How often the server is asked how far it is, milliseconds. */
 const ASKS_MS = 500;
+/** So many times in a row without an answer, and it counts as gone. */
+const MOST_UNANSWERED = 60;
 
 /** What the local server says of converting; undefined where there is none, or none of ours. */
 export type Converter = z.infer<typeof StatusSchema>;
 
 /** Asks the server whether it converts. */
 export async function askConverter(): Promise<Converter | undefined> {
-  const reply = await fetch('/convert', { headers: { accept: 'application/json' } }).catch(() => undefined);
+  const reply = await fetch('/convert', {
+    headers: { accept: 'application/json' },
+    signal: AbortSignal.timeout(ANSWERS_MS),
+  }).catch(() => undefined);
   if (!reply?.ok) return undefined;
   const status = StatusSchema.safeParse(await reply.json().catch(() => undefined));
   return status.success ? status.data : undefined;
@@ -41,10 +48,15 @@ export async function convertFile(
       `${file.name} has more than ${Math.floor(mostBytes / 2 ** 30)} GB, the most that is converted at once. Cut it shorter.`,
     );
   const headers = { 'x-skip-back-token': token };
+  const gone = new AbortController();
+  const ends = AbortSignal.any([signal, gone.signal]);
+  let unanswered = 0;
   const asking = setInterval(() => {
-    void fetch('/convert/progress', { headers, signal })
+    if (++unanswered > MOST_UNANSWERED) gone.abort();
+    void fetch('/convert/progress', { headers, signal: ends })
       .then((reply) => reply.json())
       .then((data) => {
+        unanswered = 0;
         const told = ProgressSchema.safeParse(data);
         if (told.success) progress(told.data.phase, told.data.doneS, told.data.lengthS);
       })
@@ -55,7 +67,7 @@ export async function convertFile(
       method: 'POST',
       body: file,
       headers: { ...headers, 'content-type': 'application/octet-stream' },
-      signal,
+      signal: ends,
     });
     if (!reply.ok) {
       const refusal = RefusalSchema.safeParse(await reply.json().catch(() => undefined));

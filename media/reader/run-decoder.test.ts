@@ -3,7 +3,7 @@ import type { PacketIndex } from './packet-index';
 import { type DecodeCounters, decodeRun } from './run-decoder';
 
 /** A decoder that gives a picture a packet; one of a graphics card is taken away after some. */
-function fakeDecoders(givesUpAfter: number, alsoInSoftware = false) {
+function fakeDecoders(givesUpAfter: number, alsoInSoftware = false, silently = false) {
   const begun: boolean[] = [];
   class FakeDecoder extends EventTarget {
     state = 'unconfigured';
@@ -21,10 +21,12 @@ function fakeDecoders(givesUpAfter: number, alsoInSoftware = false) {
     decode({ timestamp }: { timestamp: number }) {
       if (this.given++ < givesUpAfter || (this.software && !alsoInSoftware))
         return this.hear.output({ timestamp, close: () => undefined });
+      if (silently) return;
       this.state = 'closed';
       this.hear.error(new Error('taken away'));
     }
     async flush() {
+      if (silently && !this.software) return new Promise<void>(() => undefined);
       if (this.state !== 'configured') throw new Error('closed');
     }
     close() {
@@ -92,4 +94,19 @@ it('what is not decoded without it either is damaged, up to the next key frame',
   expect(frames).toEqual([0, 1, 2, '3 lost', '4 lost', 5, 6, 7, '8 lost', '9 lost']);
   expect(counters.open).toBe(0);
   expect(begun).toEqual([false, true, true]);
+});
+
+it('one that gives no answer any more is not waited for for ever', async () => {
+  jest.useFakeTimers({ doNotFake: ['queueMicrotask', 'performance'] });
+  try {
+    const begun = fakeDecoders(3, false, true);
+    const [{ frames, counters }] = await Promise.all([
+      decoded(file()),
+      jest.advanceTimersByTimeAsync(20_000),
+    ]);
+    expect([frames, counters.open]).toEqual([ALL, 0]);
+    expect(begun).toEqual([false, true]);
+  } finally {
+    jest.useRealTimers();
+  }
 });

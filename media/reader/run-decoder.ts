@@ -7,6 +7,9 @@ import { type PacketIndex, keyIndex, packetsOfRun } from './packet-index';
 
 /** Packets in the decoder and pictures waiting to be taken, at most: the slow consumer slows the producer. */
 const IN_FLIGHT = 16;
+/** How often a decoder that is waited for is looked after, milliseconds, and after how many looks without anything it counts as hung. */
+const LOOKS_EVERY_MS = 5000;
+const HUNG_AFTER = 3;
 
 /** A decoded picture whose timestamp is its frame's number. The receiver closes it. */
 export interface RunPicture {
@@ -114,7 +117,10 @@ async function* decodeStretch(
   // The feeder and the taker both wait here for the other and for the decoder.
   let waiting: (() => void)[] = [];
   const woken = () => new Promise<void>((resolve) => waiting.push(resolve));
+  // Looks are counted, not time: a machine that slept is not a decoder that hangs.
+  let [quiet, awaited, flushing] = [0, false, false];
   const wake = () => {
+    quiet = 0;
     const all = waiting;
     waiting = [];
     all.forEach((resolve) => resolve());
@@ -123,6 +129,10 @@ async function* decodeStretch(
     failed ??= error;
     wake();
   };
+  const looks = setInterval(() => {
+    const atWork = flushing || decoder.decodeQueueSize > 0;
+    if (awaited && atWork && ++quiet >= HUNG_AFTER) fails(new Error('the decoder gives no answer'));
+  }, LOOKS_EVERY_MS);
   const whole = (picture: VideoFrame) => {
     ready.push(picture);
     wake();
@@ -174,6 +184,7 @@ async function* decodeStretch(
       );
       if (place < lastPlace) packet = await file.packets.getNextPacket(packet);
     }
+    flushing = true;
     await decoder.flush();
     await alpha?.flush();
   };
@@ -199,9 +210,14 @@ async function* decodeStretch(
       } else if (failed || flushed) {
         how.failed = failed !== undefined;
         return;
-      } else await woken();
+      } else {
+        awaited = true;
+        await woken();
+        awaited = false;
+      }
     }
   } finally {
+    clearInterval(looks);
     ready.forEach(release);
     ready.length = 0;
     if (decoder.state !== 'closed') decoder.close();

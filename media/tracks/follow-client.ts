@@ -1,35 +1,42 @@
-import { heard } from '../heard';
+import { RunningWorker } from '../running-worker';
 import { type FollowJob, type FollowReply, FollowReplySchema, type FollowRequest } from './messages';
+
+/** Without a frame followed for so long it counts as stuck, milliseconds. */
+const QUIET_MS = 120_000;
+/** How long it may take to hand over what was found when it is stopped. */
+const ENDS_WITHIN_MS = 2000;
+
+const failed = (sentence: string): FollowReply => ({ kind: 'failed', sentence });
 
 /** Something being followed in a worker of its own: stopped with `cancel`, ended when its last reply came. */
 export class Following {
-  private readonly worker = new Worker(new URL('./follow-worker.ts', import.meta.url), { type: 'module' });
+  private readonly running: RunningWorker<FollowRequest, FollowReply>;
 
   constructor(job: FollowJob, hear: (reply: FollowReply) => void) {
-    this.worker.addEventListener('message', (event: MessageEvent<unknown>) => {
-      let data: FollowReply;
-      try {
-        data = heard(FollowReplySchema, event.data);
-      } catch (error) {
-        console.error(error);
-        data = { kind: 'failed', sentence: 'Following stopped; begin it again.' };
-      }
-      if (data.kind !== 'progress') this.worker.terminate();
-      hear(data);
-    });
-    this.worker.addEventListener('error', () => {
-      this.worker.terminate();
-      hear({ kind: 'failed', sentence: 'Following stopped; begin it again.' });
-    });
-    this.tell({ kind: 'follow', job });
+    this.running = new RunningWorker<FollowRequest, FollowReply>(
+      {
+        worker: new Worker(new URL('./follow-worker.ts', import.meta.url), { type: 'module' }),
+        replies: FollowReplySchema,
+        begin: { kind: 'follow', job },
+        goesOn: ({ kind }) => kind === 'progress',
+        failed: (how) =>
+          failed(
+            how === 'hung'
+              ? 'Following got no further and was ended, with what it had found. Begin it again.'
+              : 'Following stopped; begin it again.',
+          ),
+        quietMs: QUIET_MS,
+        stops: {
+          withinMs: ENDS_WITHIN_MS,
+          reply: failed('Following was ended by force, with what it had found. Begin it again.'),
+        },
+      },
+      hear,
+    );
   }
 
   /** Stops on the way; what was found so far comes as the last reply. */
   cancel(): void {
-    this.tell({ kind: 'cancel' });
-  }
-
-  private tell(request: FollowRequest): void {
-    this.worker.postMessage(request);
+    this.running.stop({ kind: 'cancel' });
   }
 }

@@ -8,6 +8,7 @@ import { ChoiceField } from '../parts/choice-field';
 import { bringIn } from '../state/import-files';
 import { type LoadedClip, useClips } from '../state/library';
 import { landed } from '../state/act-in';
+import { fetched } from '../state/fetched';
 import { type JobHand, Stopped, beginJob } from '../state/jobs';
 import { setOpen } from '../state/open';
 import { useProjectStore } from '../state/project-store';
@@ -79,10 +80,8 @@ export function ClipField({ label, value, hint, own, of, makesPlate = false, onC
   const bring = (file: File) => asJob(file.name, `Reading ${file.name}`, (job) => putIn(file, job));
   const bringOurs = (fileName: string, name: string) =>
     asJob(name, `Fetching ${name}`, async (job) => {
-      const response = await job.part(fetch(`/overlays/${fileName}`).catch(() => undefined));
-      if (!response?.ok)
-        return failure('ours', `${name} could not be fetched. Is the program still running?`);
-      return putIn(new File([await response.blob()], `${name}.webm`, { type: 'video/webm' }), job);
+      const film = await job.part(fetched(`/overlays/${fileName}`, name, job.signal));
+      return putIn(new File([film], `${name}.webm`, { type: 'video/webm' }), job);
     });
   /** The place without what moves through it, as a picture of its own. */
   const makePlate = ({ clip, source }: LoadedClip) => {

@@ -13,6 +13,7 @@ import { Said } from '@skipback/media/worker-client';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { compileWith } from '../state/compiled';
+import { fetched } from '../state/fetched';
 import { freshId } from '../state/ids';
 import { clipOf, storeMedia } from '../state/import-files';
 import type { LoadedClip } from '../state/library';
@@ -51,9 +52,9 @@ async function clipToShow(
 
 async function demoClip(name: string, signal: AbortSignal): Promise<LoadedClip | null> {
   if (!(await rested(signal))) return null;
-  const response = await fetch(`/demo/media/${name}`);
-  if (!response.ok) return null;
-  const file = new File([await response.blob()], name, { type: `video/${name.split('.')[1]}` });
+  const film = await fetched(`/demo/media/${name}`, name, signal).catch(() => undefined);
+  if (!film) return null;
+  const file = new File([film], name, { type: `video/${name.split('.')[1]}` });
   const inspection = await importClient.inspect(file, file.name);
   if (!inspection.ok) return null;
   const record = {

@@ -3,14 +3,13 @@ import type { Project } from '@skipback/core/project/schema';
 import { z } from 'zod';
 import { type MediaRecord, database } from '@skipback/media/storage/database';
 import { Said } from '@skipback/media/worker-client';
+import { fetched } from './fetched';
 import { storeMedia } from './import-files';
 import { shelve } from './shelve';
 import { storeSong } from './song';
 
 async function fetchJson(path: string): Promise<unknown> {
-  const response = await fetch(path);
-  if (!response.ok) throw new Said('The demo is not there: was the program started with "npm run demo"?');
-  return response.json();
+  return JSON.parse(await (await fetched(path, 'The demo')).text());
 }
 
 async function fetchProject(name: string): Promise<Project> {
@@ -43,10 +42,10 @@ type Thumbnails = z.infer<typeof ThumbnailsSchema>;
 /** Gives a clip the thumbnails that came with it, so that none have to be drawn. */
 async function keepThumbnails(came: Thumbnails[string] | undefined, record: MediaRecord): Promise<void> {
   if (record.thumbnails || came?.bytes !== record.bytes) return;
-  const response = await fetch(`/demo/media/${came.sheet}`);
-  if (!response.ok) return;
+  const sheet = await fetched(`/demo/media/${came.sheet}`, 'A picture').catch(() => undefined);
+  if (!sheet) return;
   const { frames, cellWidth, cellHeight, columns, damaged } = came;
-  const thumbnails = { sheet: await response.blob(), frames, cellWidth, cellHeight, columns, damaged };
+  const thumbnails = { sheet, frames, cellWidth, cellHeight, columns, damaged };
   await database.media.update(record.id, { thumbnails }).catch(() => undefined);
 }
 
@@ -73,7 +72,7 @@ export async function openDemo(
   );
   for (const [mediaId, name] of files) {
     told(`Fetching clip ${ids.size + 1} of ${files.size}`);
-    const blob = await (await fetch(`/demo/media/${mediaId}`)).blob();
+    const blob = await fetched(`/demo/media/${mediaId}`, name);
     const { record, notice } = await storeMedia(new File([blob], name, { type: blob.type }));
     if (!record) throw new Said(notice.text);
     await keepThumbnails(thumbnails.data?.[mediaId], record);
@@ -82,7 +81,7 @@ export async function openDemo(
   const songs = new Map(projects.flatMap((p) => (p.song ? [[p.song.mediaId, p.song.name] as const] : [])));
   for (const [mediaId, name] of songs) {
     told('Fetching the song');
-    const blob = await (await fetch(`/demo/media/${mediaId}`)).blob();
+    const blob = await fetched(`/demo/media/${mediaId}`, name);
     ids.set(mediaId, (await storeSong(new File([blob], name, { type: 'audio/ogg' }))).id);
   }
   const shelved = projects.map((project, i) => ({
@@ -94,7 +93,7 @@ export async function openDemo(
   }));
   // The first is put there last: the shelf shows the newest first.
   for (const [i, project] of [...shelved.entries()].reverse()) {
-    const poster = await (await fetch(`/demo/projects/${entries[i]!.poster}`)).blob();
+    const poster = await fetched(`/demo/projects/${entries[i]!.poster}`, 'A picture');
     await shelve(project, { poster, lengthFrames: entries[i]!.frames });
   }
   return { id, wasThere: false };
