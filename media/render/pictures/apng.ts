@@ -1,32 +1,38 @@
-import UPNG from 'upng-js';
-import { Said } from '../../worker-client';
+import { Abreast, packedAtOnce } from './abreast';
+import { type Change, beginning, changeOf, ending, pictureParts } from './apng-parts';
 import { type PictureSink, type SinkOrder, wholeParts } from './sink';
 
-/** Bytes of pictures held at once, at most: the package makes the file from all of them. */
-const MOST_BYTES = 400 << 20;
+/** Milliseconds a picture may last, by what the format has room for. */
+const MOST_MS = 65_535;
 
-/** The package's palettes lose colours that lie only beside others; a last argument that its types leave out forbids them. */
-const encode = UPNG.encode as (
-  ...order: [...Parameters<typeof UPNG.encode>, withoutPalette: boolean]
-) => ArrayBuffer;
-
-/** An animated PNG that plays for ever, without loss. */
-export function apngSink({ width, height, count, target }: SinkOrder): PictureSink {
-  const bytes = 4 * width * height * count;
-  if (bytes > MOST_BYTES)
-    throw new Said(
-      `An APNG of ${count} pictures of ${width}×${height} needs ${Math.round(bytes / 1e6)} MB at once; ${Math.round(MOST_BYTES / 1e6)} is the most. Choose a smaller size, fewer pictures a second, or PNG pictures.`,
-    );
-  const pictures: ArrayBuffer[] = [];
-  const delays: number[] = [];
+/** An animated PNG that plays for ever, without loss: of each picture what changed, packed beside others, written as it comes. */
+export async function apngSink({ width, height, count, target }: SinkOrder): Promise<PictureSink> {
+  await target.write(beginning(width, height, count));
+  let before: Uint8Array<ArrayBuffer> | undefined;
+  let place = 0;
+  const packed = new Abreast<{ png: Uint8Array; change: Change; delayMs: number }>(
+    packedAtOnce(width, height, navigator.hardwareConcurrency),
+    async ({ png, change, delayMs }) => {
+      const parts = pictureParts(png, change, delayMs, place);
+      place = parts.place;
+      await target.write(parts.bytes);
+    },
+  );
+  const pack = async (change: Change): Promise<Uint8Array> => {
+    const canvas = new OffscreenCanvas(change.width, change.height);
+    canvas.getContext('2d')!.putImageData(new ImageData(change.rgba, change.width, change.height), 0, 0);
+    return new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer());
+  };
   return {
-    add({ rgba, fromS, toS }) {
-      pictures.push(rgba.slice().buffer);
-      delays.push(wholeParts(fromS, toS, 1000));
-      return Promise.resolve();
+    async add({ rgba, fromS, toS }) {
+      const change = changeOf(rgba, before, width, height);
+      before = rgba;
+      const delayMs = Math.min(MOST_MS, wholeParts(fromS, toS, 1000));
+      await packed.add(pack(change).then((png) => ({ png, change, delayMs })));
     },
     async finish() {
-      await target.write(encode(pictures, width, height, 0, delays, true));
+      await packed.finish();
+      await target.write(ending());
     },
   };
 }

@@ -50,7 +50,7 @@ interface Opened {
 }
 
 async function openedAnimation(file: Blob, type: string): Promise<Opened> {
-  const decoder = new ImageDecoder({ type, data: await file.arrayBuffer(), preferAnimation: true });
+  const decoder = new ImageDecoder({ type, data: file.stream(), preferAnimation: true });
   await decoder.tracks.ready;
   await decoder.completed;
   return {
