@@ -49,7 +49,7 @@ test('over a cut nothing is mixed or moved, whatever makes the frames between: i
   await openReading(page);
   const between = page.getByLabel('In-between frames', { exact: true });
   await between.selectOption('mix');
-  await expect(cuts).toHaveText(`a cut at ${CUT}: the nearer frame stands there`);
+  await expect(cuts).toHaveText(`a cut at${CUT} ×· the nearer frame stands there`);
   for (const way of ['mix', 'flow']) {
     await between.selectOption(way);
     await page.getByRole('link', { name: 'Render' }).first().click();
@@ -70,7 +70,51 @@ test('over a cut nothing is mixed or moved, whatever makes the frames between: i
   }
   // Kept with the clip: there at once when the project is opened again.
   await page.reload();
-  await expect(cuts).toContainText(`a cut at ${CUT}`);
+  await expect(cuts).toContainText(`a cut at${CUT}`);
+  // Said to be none, frames are mixed over it, until it may be one again.
+  await page.getByRole('button', { name: `${CUT} is no cut` }).click();
+  await expect(cuts).toHaveText('1 taken awayCuts again');
+  await page.getByLabel('In-between frames', { exact: true }).selectOption('mix');
+  await page.getByRole('link', { name: 'Render' }).first().click();
+  await page.getByLabel('Quality', { exact: true }).selectOption('finest');
+  const signs = await signsOf(await render(page, 'webm-vp9', join(WORK, 'over-no-cut.webm')));
+  const mixed = signs.filter((light) =>
+    SIGN.lights.every((of) => Math.abs(light - ((of - 16) * 255) / 219) > 25),
+  );
+  expect(mixed).toHaveLength(2);
+  await page.getByRole('link', { name: 'Weave' }).click();
+  await page.getByRole('button', { name: 'Cuts again', exact: true }).click();
+  await expect(cuts).toContainText(`a cut at${CUT}`);
   await enter(page, 'Span out', String(CUT));
   await expect(cuts).toHaveCount(0);
+});
+
+test('the cuts of a long clip are looked for where they are needed', async ({ page }) => {
+  const LENGTH = 3200;
+  const long: ClipRecipe = { ...recipe, file: 'long-two-shots.mp4', width: 192, height: 108, frames: LENGTH };
+  const at = 2950;
+  const path = await drawnClip(long, (n, luma) => {
+    const [seed, drift] = n < at ? [41, 0.5] : [43, -0.4];
+    for (let y = 0; y < long.height; y++)
+      for (let x = 0; x < long.width; x++)
+        luma[y * long.width + x] = 40 + Math.round(170 * texture(x - drift * (n % 40), y, seed, 24));
+  });
+  await startWith(page, path);
+  await setSpan(page, at - 12, at + 12);
+  const cuts = page.getByRole('group', { name: 'Cuts' });
+  await openReading(page);
+  await page.getByLabel('In-between frames', { exact: true }).selectOption('mix');
+  await expect(cuts).toContainText(`a cut at${at}`, { timeout: 30_000 });
+  const read = () =>
+    page.evaluate(async () => {
+      const db = await new Promise<IDBDatabase>((resolve) => {
+        const asked = indexedDB.open('skip-back');
+        asked.onsuccess = () => resolve(asked.result);
+      });
+      const all = db.transaction('media').objectStore('media').getAll();
+      await new Promise((resolve) => (all.onsuccess = resolve));
+      return (all.result as { shots?: unknown }[])[0]!.shots;
+    });
+  // Around the span only, and once.
+  expect(await read()).toEqual({ read: [[at - 72, at + 72]], cuts: [at] });
 });

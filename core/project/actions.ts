@@ -235,6 +235,16 @@ export function setReadAt(project: Project, clipId: string, rate: Rational | nul
   });
 }
 
+/** Says that no cut lies before a frame of a clip, though it looks like it; or that one may lie before each again. */
+export function setNotCuts(project: Project, clipId: string, notCuts: readonly number[]): Project {
+  return change(project, (d) => {
+    const clip = d.clips.find((c) => c.id === clipId);
+    if (!clip) return;
+    if (notCuts.length > 0) clip.notCuts = [...new Set(notCuts)].toSorted((a, b) => a - b);
+    else delete clip.notCuts;
+  });
+}
+
 export function setFraming(project: Project, clipId: string, framing: Framing): Project {
   return change(project, (d) => {
     const clip = d.clips.find((c) => c.id === clipId);

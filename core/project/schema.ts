@@ -35,6 +35,8 @@ export const ClipSchema = z.object({
   framing: z.enum(['fit', 'fill', 'centre']).default('fit'),
   /** What is followed through it. */
   tracks: z.array(TrackSchema).max(MOST_TRACKS).default([]),
+  /** Frames that look as if another shot began with them, and are of the same one. */
+  notCuts: z.array(z.int().min(1)).max(10_000).optional(),
 });
 export type Framing = z.infer<typeof ClipSchema>['framing'];
 export type Clip = z.infer<typeof ClipSchema>;

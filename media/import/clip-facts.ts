@@ -21,6 +21,9 @@ export interface ClipFacts {
   readonly notices: readonly Notice[];
 }
 
+/** Clips up to this many frames are read whole for their thumbnails, and so checked for damage and cuts; of longer ones key frames. */
+export const READ_WHOLE = 3000;
+
 /** Raised when what is learned of a file changes; clips imported before are looked at again. */
 export const FACTS_VERSION = 3;
 

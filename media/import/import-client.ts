@@ -1,4 +1,5 @@
 import type { LoopProposal } from '@skipback/core/checks/likeness';
+import type { Stretch } from '@skipback/core/moments/known-shots';
 import type { ClipSource } from '../frames/clip-row';
 import { WorkerClient } from '../worker-client';
 import type { Inspection } from './inspect';
@@ -70,6 +71,11 @@ class ImportClient {
     range: { first: number; end: number; step: number; width: number },
   ): Promise<readonly ImageBitmap[]> {
     return (await this.worker.ask({ kind: 'small', clip, ...range }, 'small')).pictures;
+  }
+
+  /** Frames of a stretch of a clip that begin another shot. */
+  async cuts(clip: ClipSource, [first, end]: Stretch, urgent: boolean): Promise<readonly number[]> {
+    return (await this.worker.ask({ kind: 'cuts', clip, first, end, urgent }, 'cuts')).cuts;
   }
 
   /** The place that a clip shows without what moves through it, as a PNG. */

@@ -1,5 +1,6 @@
 import { findLoops } from '@skipback/core/checks/likeness';
 import { cleanPlateOf } from './clean-plate';
+import { cutsIn } from './cuts-in';
 import { inspectClip } from './inspect';
 import { seamBetween, signaturesOf, smallOf, stillOf } from './look-closer';
 import { hearing } from '../heard';
@@ -20,7 +21,7 @@ const urgent = new Set<Promise<unknown>>();
 
 function answer(request: Question): Promise<ImportReply> {
   const answering = answered(request);
-  if (request.kind === 'thumbnails' && !request.urgent) return answering;
+  if ('urgent' in request && !request.urgent) return answering;
   const done = answering.then(
     () => undefined,
     () => undefined,
@@ -62,6 +63,11 @@ async function answered(request: Question): Promise<ImportReply> {
       id,
       kind: 'seam',
       ...(await seamBetween(request.clip, request.before, request.after, request.looks)),
+    };
+  if (request.kind === 'cuts')
+    return {
+      ...{ id, kind: 'cuts' },
+      cuts: await cutsIn(request.clip, request, request.urgent ? () => Promise.resolve() : calm),
     };
   if (request.kind === 'small') return { id, kind: 'small', pictures: await smallOf(request.clip, request) };
   if (request.kind === 'still') return { id, kind: 'still', png: await stillOf(request.clip, request.frame) };

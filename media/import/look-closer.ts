@@ -17,10 +17,10 @@ const LARGER = 8;
  * Reads those of frames [first, end) of a clip that are `wanted`, one after another, upright, `width` pixels wide and
  * as high as said, or as its shape makes them. The pixels (RGBA) are good until the next.
  */
-async function readSmall(
+export async function readSmall(
   clip: ClipSource,
   { first, end, width, height: asked }: { first: number; end: number; width: number; height?: number },
-  take: (pixels: Uint8ClampedArray<ArrayBuffer>, frame: number, height: number) => void,
+  take: (pixels: Uint8ClampedArray<ArrayBuffer>, frame: number, height: number) => unknown,
   wanted: (frame: number) => boolean = () => true,
 ): Promise<void> {
   const clips = new OpenClips();
@@ -36,7 +36,7 @@ async function readSmall(
     const here = (frame: number) => frame >= first && wanted(frame);
     for await (const { frame, picture } of runs(next, end - 1, () => here(next))) {
       next = frame + 1;
-      if (here(frame)) take(picture ?? blank, frame, height);
+      if (here(frame)) await take(picture ?? blank, frame, height);
     }
   } finally {
     clips.close();

@@ -56,6 +56,15 @@ export type ImportRequest =
       readonly step: number;
       readonly width: number;
     }
+  /** Frames of [first, end) that begin another shot; `urgent`: somebody waits for them. */
+  | {
+      readonly id: number;
+      readonly kind: 'cuts';
+      readonly clip: ClipSource;
+      readonly first: number;
+      readonly end: number;
+      readonly urgent: boolean;
+    }
   /** The place without what moves through it. */
   | { readonly id: number; readonly kind: 'clean-plate'; readonly clip: ClipSource }
   /** One frame at full size. */
@@ -67,6 +76,7 @@ export type ImportReply =
   | { readonly id: number; readonly kind: 'inspected'; readonly inspection: Inspection }
   | { readonly id: number; readonly kind: 'thumbnails'; readonly sheet: ThumbnailSheet }
   | { readonly id: number; readonly kind: 'loops'; readonly loops: readonly LoopProposal[] }
+  | { readonly id: number; readonly kind: 'cuts'; readonly cuts: readonly number[] }
   | {
       readonly id: number;
       readonly kind: 'seam';
@@ -93,6 +103,7 @@ export const ImportRequestSchema: z.ZodType<ImportRequest> = z.discriminatedUnio
     looks: bulk<SeamLooks>().or(z.undefined()),
   }),
   z.object({ ...asked, ...range, kind: z.literal('small'), step: count, width: z.number().positive() }),
+  z.object({ ...asked, ...range, kind: z.literal('cuts'), urgent: z.boolean() }),
   z.object({ ...asked, kind: z.literal('clean-plate') }),
   z.object({ ...asked, kind: z.literal('still'), frame: count }),
 ]);
@@ -102,6 +113,7 @@ export const ImportReplySchema: z.ZodType<ImportReply> = z.discriminatedUnion('k
   z.object({ id: count, kind: z.literal('inspected'), inspection: bulk<Inspection>() }),
   z.object({ id: count, kind: z.literal('thumbnails'), sheet: bulk<ThumbnailSheet>() }),
   z.object({ id: count, kind: z.literal('loops'), loops: z.array(bulk<LoopProposal>()) }),
+  z.object({ id: count, kind: z.literal('cuts'), cuts: z.array(count) }),
   z.object({
     id: count,
     kind: z.literal('seam'),

@@ -4,12 +4,11 @@ import { type OpenClip, OpenClips, type Orientation } from '../frames/open-clips
 import type { PacketIndex } from '../reader/packet-index';
 import { SmallPictures } from '../frames/small-picture';
 import { greyOf } from './look-closer';
+import { READ_WHOLE } from './clip-facts';
 import type { ThumbnailSheet } from './messages';
 
 const CELL_HEIGHT = 56;
 const MOST = 160;
-/** Clips up to this many frames are read whole (and so checked for damage); of longer ones only key frames. */
-const READ_WHOLE = 3000;
 
 /** Draws a clip's thumbnails, reading each frame at most once. `calm` is awaited now and then: what is more urgent goes before. */
 export async function drawThumbnails(

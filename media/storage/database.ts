@@ -1,3 +1,4 @@
+import type { KnownShots } from '@skipback/core/moments/known-shots';
 import type { Project } from '@skipback/core/project/schema';
 import type { Recipe } from '@skipback/core/recipe/recipe';
 import { Dexie, type EntityTable, liveQuery } from 'dexie';
@@ -34,6 +35,8 @@ export interface MediaRecord {
   readonly fingerprint: string;
   readonly facts: ClipFacts;
   readonly thumbnails: ThumbnailSheet | null;
+  /** Of a long clip, which is not read whole for its thumbnails: its cuts as far as it was looked through. */
+  readonly shots?: KnownShots;
 }
 
 /** What is known of a kept song file. */

@@ -12,6 +12,7 @@ import { usePlayRange } from '../state/play-range';
 import { leaveBench } from '../state/bench';
 import { setOpen, useOpen } from '../state/open';
 import { select, useSelection } from '../state/selection';
+import { useShots } from '../state/shots';
 import { useTold } from '../state/told';
 import { useCopies } from '../state/small-copies';
 import { transport } from '../state/transport';
@@ -37,6 +38,7 @@ import { OpenVariations } from '../variations/open-variations';
 /** The main view: the picture, the weave under it, and the column about the selected piece. */
 export function BenchPage({ project }: { readonly project: Project }) {
   const clips = useClips(project);
+  useShots(project, clips);
   const compiled = useCompiled(project, clips);
   // What the picture shows: the project, or where one of its looks applies.
   const greyLook = useOpen((s) => s.greyLook);

@@ -1,6 +1,7 @@
 import { Box } from '@mui/material';
 import { cutsOver, weakPairs } from '@skipback/core/gather/gathers';
 import type { CompiledPiece } from '@skipback/core/project/compile';
+import { setNotCuts } from '@skipback/core/project/actions';
 import { mixNothing, mixPairs } from '@skipback/core/project/gather-actions';
 import { useMemo } from 'react';
 import { useTold } from '../state/told';
@@ -95,28 +96,51 @@ const MOST_LISTED = 6;
 /** Which cuts of its clip a piece plays over whose pictures are made between frames: there none is. */
 export function Cuts({ compiled }: { readonly compiled: CompiledPiece }) {
   const { between, shutter } = compiled.piece;
+  const { clip } = compiled;
   const cuts = useMemo(() => cutsOver(compiled), [compiled]);
-  if ((between === 'repeat' && shutter === 0) || cuts.length === 0) return null;
-  const listed = cuts.slice(0, MOST_LISTED).join(', ');
+  const gone = clip.notCuts ?? [];
+  const say = (words: string, frames: readonly number[]) => act(words, (p) => setNotCuts(p, clip.id, frames));
+  if ((between === 'repeat' && shutter === 0) || cuts.length + gone.length === 0) return null;
   return (
     <Box
       role="group"
       aria-label="Cuts"
       sx={{ mt: 0.5, color: colors.quiet, '& b': { fontFamily: mono, fontWeight: 500 } }}
     >
-      <Line>
-        <span>
-          {cuts.length === 1 ? 'a cut at ' : 'cuts at '}
-          <b>{listed}</b>
-          {cuts.length > MOST_LISTED && (
-            <>
-              {' '}
-              and <b>{cuts.length - MOST_LISTED}</b> more
-            </>
-          )}
-          : the nearer frame stands there
-        </span>
-      </Line>
+      {cuts.length > 0 && (
+        <Line>
+          <Box
+            component="span"
+            sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 0.5 }}
+          >
+            {cuts.length === 1 ? 'a cut at' : 'cuts at'}
+            {cuts.slice(0, MOST_LISTED).map((cut) => (
+              <Mending
+                key={cut}
+                name={`${cut} is no cut`}
+                title="It is none: make pictures between its frames too"
+                onPress={() => say(`no cut at ${cut}`, [...gone, cut])}
+              >
+                <b>{cut}</b> ×
+              </Mending>
+            ))}
+            {cuts.length > MOST_LISTED && (
+              <span>
+                and <b>{cuts.length - MOST_LISTED}</b> more
+              </span>
+            )}
+            <span>· the nearer frame stands there</span>
+          </Box>
+        </Line>
+      )}
+      {gone.length > 0 && (
+        <Line>
+          <span>
+            <b>{gone.length}</b> taken away
+          </span>
+          <Mending onPress={() => say('look for cuts again', [])}>Cuts again</Mending>
+        </Line>
+      )}
     </Box>
   );
 }

@@ -1,4 +1,3 @@
-import { isGathered } from '@skipback/core/gather/gathers';
 import { treatmentById } from '@skipback/core/looks/registry';
 import { type CompiledProject, projectMusic } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
@@ -16,7 +15,8 @@ import { pictureKind } from '@skipback/media/render/pictures/kinds';
 import { type RunningRender, startRender } from '@skipback/media/render/render-client';
 import { compileWith } from '../state/compiled';
 import { fileName } from '../state/download';
-import { type ClipState, loadClips, withCutsKnown } from '../state/library';
+import { type ClipState, loadClips } from '../state/library';
+import { withCutsKnown } from '../state/shots';
 import { pictureJob } from '../state/picture-job';
 import { isHeard, mixOf, mixSentence } from '../state/mixing';
 
@@ -87,7 +87,7 @@ export function renderUnattended(
   let running: RunningRender | undefined;
   const fail = (sentence: string) => hear({ kind: 'failed', sentence });
   void (async () => {
-    const states = await withCutsKnown(await loadClips(project), (clip) => isGathered(project, clip.id));
+    const states = await withCutsKnown(project, await loadClips(project));
     const compiled = compileWith(project, states);
     if (compiled.totalFrames === 0)
       return fail('There is nothing to render: its clips are not here, or it has no pieces.');

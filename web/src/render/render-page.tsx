@@ -34,11 +34,13 @@ import {
   useFileWishes,
   useRendering,
 } from '../state/rendering';
+import { useShots } from '../state/shots';
 import { beginRender } from './begin-render';
 
 /** Making the file: what kind, how large, how often it loops; its progress; and the proof. */
 export function RenderPage({ project }: { readonly project: Project }) {
   const clips = useClips(project);
+  useShots(project, clips);
   const compiled = useCompiled(project, clips);
   const heard = useMemo(() => isHeard(project, compiled), [project, compiled]);
   const wishes = useFileWishes(project.id);

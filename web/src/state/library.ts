@@ -67,15 +67,19 @@ function stateOf(clip: Clip, data: { record: MediaRecord; file: File } | null | 
   return { clip, loaded: { clip, record: data.record, source }, missing: false };
 }
 
-const withCuts = new WeakMap<MediaRecord, FrameTable>();
+const withCuts = new WeakMap<MediaRecord, { table: FrameTable; notCuts: Clip['notCuts'] }>();
 
-/** A clip's frames, with its cuts as far as they are known. */
+/** A clip's frames, with its cuts as far as they are known and nobody said that they are none. */
 export function tableOf(state: ClipState | undefined): FrameTable | undefined {
   const record = state?.loaded?.record;
-  const cuts = record?.thumbnails?.cuts;
-  if (!record || !cuts || cuts.length === 0) return record?.facts.table;
-  const table = withCuts.get(record) ?? { ...record.facts.table, cuts };
-  withCuts.set(record, table);
+  const all = record?.thumbnails?.cuts ?? record?.shots?.cuts;
+  if (!record || !all || all.length === 0) return record?.facts.table;
+  const { notCuts } = state!.clip;
+  const known = withCuts.get(record);
+  if (known && known.notCuts === notCuts) return known.table;
+  const cuts = notCuts ? all.filter((cut) => !notCuts.includes(cut)) : all;
+  const table = { ...record.facts.table, cuts };
+  withCuts.set(record, { table, notCuts });
   return table;
 }
 
@@ -105,32 +109,23 @@ export function useThumbnails(
 }
 
 /** A clip's thumbnails as they are kept, or drawn now; what is made of its frames hears of its cuts. */
-async function thumbnailsOf({ record: { id }, source }: LoadedClip, urgent = false): Promise<ThumbnailSheet> {
+export async function thumbnailsOf(
+  { record: { id }, source }: LoadedClip,
+  urgent = false,
+): Promise<ThumbnailSheet> {
   const kept = (await database.media.get(id).catch(() => undefined))?.thumbnails;
   if (kept && kept.cuts !== undefined) return kept;
   const sheet = await importClient.thumbnails(source, urgent);
   await database.media.update(id, { thumbnails: sheet }).catch(() => undefined);
-  if (sheet.cuts && sheet.cuts.length > 0)
-    queryClient.setQueryData<Awaited<ReturnType<typeof loadMedia>>>(
-      ['media', id],
-      (media) => media && { ...media, record: { ...media.record, thumbnails: sheet } },
-    );
+  if (sheet.cuts && sheet.cuts.length > 0) learned(id, { thumbnails: sheet });
   return sheet;
 }
 
-/** Clips with their cuts looked for where that was not done yet: those that pictures are made from between frames. */
-export const withCutsKnown = (
-  states: readonly ClipState[],
-  asks: (clip: Clip) => boolean,
-): Promise<readonly ClipState[]> =>
-  Promise.all(
-    states.map(async (state) => {
-      const { loaded } = state;
-      if (!loaded || loaded.record.thumbnails?.cuts !== undefined || !asks(loaded.clip)) return state;
-      // Without them it is made all the same, as it would be of a clip without cuts.
-      const thumbnails = await thumbnailsOf(loaded, true).catch(() => null);
-      return { ...state, loaded: { ...loaded, record: { ...loaded.record, thumbnails } } };
-    }),
+/** Whatever is made of a clip's frames hears of what was learned of them. */
+export const learned = (id: string, more: Partial<MediaRecord>): unknown =>
+  queryClient.setQueryData<Awaited<ReturnType<typeof loadMedia>>>(
+    ['media', id],
+    (media) => media && { ...media, record: { ...media.record, ...more } },
   );
 
 /** Everything to be said of a clip's file. */
