@@ -1,4 +1,3 @@
-import { keyBefore } from '@skipback/core/plan/decode-plan';
 import {
   BufferTarget,
   Mp4OutputFormat,
@@ -9,7 +8,8 @@ import {
   WebMOutputFormat,
   canEncodeVideo,
 } from 'mediabunny';
-import { ClipRow, type ClipSource } from '../frames/clip-row';
+import type { ClipSource } from '../frames/clip-row';
+import { readFrames } from '../frames/read-frames';
 import { OpenClips } from '../frames/open-clips';
 import { COPY_GROUP, COPY_RATE_HZ, copySize } from '../frames/small-copy';
 import { FullFrames } from '../render/full-frames';
@@ -52,16 +52,10 @@ export async function makeCopy(
     output.addVideoTrack(source, { frameRate: COPY_RATE_HZ });
     await output.start();
     const full = new FullFrames(size.width, size.height, size.width / orientation.width);
-    // As it is seen by itself, whatever a project makes of it.
-    const row = new ClipRow([{ clipId: clip.clipId, file: clip.file, index: clip.index, framing: 'fill' }]);
-    const runs = clips.runsOf(row, { decoded: 0, open: 0 }, (picture, open, placement) =>
+    const steps = readFrames(clips, clip, { first, end }, (picture, open, placement) =>
       full.develop(picture, open, placement),
     );
-    const key = keyBefore(clip.index.keys, first);
-    let at = key;
-    for await (const { frame, picture } of runs(key, end - 1, () => at >= first)) {
-      at = frame + 1;
-      if (frame < first) continue;
+    for await (const { frame, picture } of steps) {
       if (!picture) throw new Said('No frame near here can be decoded: there is no small copy of it.');
       const n = frame - first;
       const timed = { timestamp: n / COPY_RATE_HZ, duration: 1 / COPY_RATE_HZ };

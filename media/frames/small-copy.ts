@@ -1,5 +1,5 @@
 import { type PacketIndex, indexPackets } from '../reader/packet-index';
-import { fileSize } from '../render/file-size';
+import { fileSize } from './file-size';
 
 /** A small film of frames [first, end) of a clip, upright and with square pixels, that the screen shows in their place. */
 export interface SmallCopy {

@@ -1,7 +1,8 @@
 import { medianOf } from '@skipback/core/pixels/median';
 import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { Surface } from '@skipback/core/pixels/surface';
-import { ClipRow, type ClipSource } from '../frames/clip-row';
+import type { ClipSource } from '../frames/clip-row';
+import { readFrames } from '../frames/read-frames';
 import { OpenClips } from '../frames/open-clips';
 import { workingPlanes } from '../frames/working-planes';
 import { Said } from '../worker-client';
@@ -13,29 +14,22 @@ const BUDGET_BYTES = 256 * 1024 * 1024;
 /** The place that a clip shows without what moves through it, as a PNG of the clip's full size: the median of its frames. */
 export async function cleanPlateOf(clip: ClipSource): Promise<Blob> {
   const total = clip.index.times.length;
-  const row = new ClipRow([clip]);
   const clips = new OpenClips();
   try {
     const { orientation } = await clips.get(clip);
     const bytes = planesBytes(orientation.width, orientation.height);
     const count = Math.min(total, Math.max(3, Math.min(LOOKED_AT, Math.floor(BUDGET_BYTES / bytes))));
-    const runs = clips.runsOf(row, { decoded: 0, open: 0 }, (picture, open) =>
-      workingPlanes(picture, open.orientation),
-    );
     const taken: { readonly y: Uint8Array; readonly width: number; readonly height: number }[] = [];
     const frames = Array.from({ length: count }, (_, i) => Math.floor(((i + 0.5) * total) / count));
     const keyOf = (frame: number) => clip.index.keys.findLast((k) => k <= frame) ?? 0;
     // Those of one group of pictures in one run: none is decoded twice.
     for (const key of new Set(frames.map(keyOf))) {
       const wanted = new Set(frames.filter((f) => keyOf(f) === key));
-      const last = Math.max(...wanted);
-      let at = key;
-      const run = runs(key, last, () => wanted.has(at));
-      for (; at <= last; at++) {
-        const step = await run.next();
-        if (!step.done && wanted.has(at) && step.value.picture) taken.push(step.value.picture);
-      }
-      await run.return();
+      const reading = { first: key, end: Math.max(...wanted) + 1, wanted: (n: number) => wanted.has(n) };
+      const steps = readFrames(clips, clip, reading, (picture, open) =>
+        workingPlanes(picture, open.orientation),
+      );
+      for await (const { picture } of steps) if (picture) taken.push(picture);
     }
     const [first] = taken;
     if (!first) throw new Said('No frame of this clip can be decoded: there is no clean plate of it.');

@@ -3,10 +3,10 @@ import { drawStack, tablesOf } from '@skipback/core/looks/draw';
 import type { Drawn } from '@skipback/core/looks/resolve';
 import { Surface } from '@skipback/core/pixels/surface';
 import { VideoSample } from 'mediabunny';
-import { ClipRow, type ClipSource } from '../frames/clip-row';
+import type { ClipSource } from '../frames/clip-row';
 import { OpenClips } from '../frames/open-clips';
+import { readFrames } from '../frames/read-frames';
 import { SmallPictures } from '../frames/small-picture';
-import { keyBefore } from '@skipback/core/plan/decode-plan';
 
 const WIDTH = 48;
 const HEIGHT = 27;
@@ -29,15 +29,10 @@ export async function readSmall(
     const height = asked ?? Math.max(1, Math.round((width * orientation.height) / orientation.width));
     const small = new SmallPictures(orientation, width, height);
     const blank = new Uint8ClampedArray(4 * width * height);
-    const runs = clips.runsOf(new ClipRow([clip]), { decoded: 0, open: 0 }, (picture, open) =>
+    const steps = readFrames(clips, clip, { first, end, wanted }, (picture, open) =>
       small.read(picture, open),
     );
-    let next = keyBefore(clip.index.keys, first);
-    const here = (frame: number) => frame >= first && wanted(frame);
-    for await (const { frame, picture } of runs(next, end - 1, () => here(next))) {
-      next = frame + 1;
-      if (here(frame)) await take(picture ?? blank, frame, height);
-    }
+    for await (const { frame, picture } of steps) await take(picture ?? blank, frame, height);
   } finally {
     clips.close();
   }
@@ -149,7 +144,7 @@ export async function stillOf(clip: ClipSource, frame: number): Promise<Blob> {
     const { orientation } = await clips.get(clip);
     const canvas = new OffscreenCanvas(orientation.width, orientation.height);
     const context = canvas.getContext('2d', { alpha: false })!;
-    const runs = clips.runsOf(new ClipRow([clip]), { decoded: 0, open: 0 }, (picture) => {
+    const steps = readFrames(clips, clip, { first: frame, end: frame + 1 }, (picture) => {
       const sample = new VideoSample(picture.clone(), {
         rotation: orientation.rotation,
         flip: orientation.flip,
@@ -157,8 +152,8 @@ export async function stillOf(clip: ClipSource, frame: number): Promise<Blob> {
       sample.draw(context, 0, 0, canvas.width, canvas.height);
       sample.close();
     });
-    let next = keyBefore(clip.index.keys, frame);
-    for await (const step of runs(next, frame, () => next === frame)) next = step.frame + 1;
+    await steps.next();
+    await steps.return();
     return await canvas.convertToBlob({ type: 'image/png' });
   } finally {
     clips.close();

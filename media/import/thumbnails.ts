@@ -1,7 +1,8 @@
 import { CutFinder, SMALL } from '@skipback/core/moments/cuts';
-import { ClipRow, type ClipSource } from '../frames/clip-row';
+import type { ClipSource } from '../frames/clip-row';
 import { type OpenClip, OpenClips, type Orientation } from '../frames/open-clips';
 import type { PacketIndex } from '../reader/packet-index';
+import { readFrames } from '../frames/read-frames';
 import { SmallPictures } from '../frames/small-picture';
 import { greyOf } from './look-closer';
 import { READ_WHOLE } from './clip-facts';
@@ -24,8 +25,6 @@ export async function drawThumbnails(
     { length: wanted },
     (_, i) => candidates[Math.floor((i * candidates.length) / wanted)]!,
   );
-  // As it is seen by itself, whatever a project makes of it.
-  const row = new ClipRow([{ clipId: clip.clipId, file: clip.file, index, framing: 'fill' }]);
   const clips = new OpenClips();
   const { orientation } = await clips.get(clip);
   const cellWidth = Math.max(8, Math.round((CELL_HEIGHT * orientation.width) / orientation.height));
@@ -35,7 +34,7 @@ export async function drawThumbnails(
   const damaged: number[] = [];
   const small = new SmallPictures(orientation, cellWidth, CELL_HEIGHT);
   const shots = whole ? new Shots(orientation, count, index) : undefined;
-  const runs = clips.runsOf(row, { decoded: 0, open: 0 }, async (picture, open) => {
+  const take = async (picture: VideoFrame, open: OpenClip): Promise<true> => {
     await shots?.take(picture, open);
     const place = places.get(picture.timestamp);
     if (place === undefined) return true;
@@ -47,24 +46,13 @@ export async function drawThumbnails(
         4 * ((row * CELL_HEIGHT + y) * columns + column) * cellWidth,
       );
     return true;
-  });
+  };
   try {
-    if (whole) {
-      let at = 0;
-      while (at < count) {
-        const next = index.keys.find((k) => k > at) ?? count;
-        for await (const { frame, damaged: bad } of runs(at, next - 1)) {
-          if (bad) damaged.push(frame);
-          shots?.goOnTo(frame + 1);
-          await calm();
-        }
-        at = next;
-      }
-    } else
-      for (const f of frames) {
-        const run = runs(f, f);
-        await run.next();
-        await run.return();
+    const parts = whole ? [{ first: 0, end: count }] : frames.map((f) => ({ first: f, end: f + 1 }));
+    for (const part of parts)
+      for await (const { frame, damaged: bad } of readFrames(clips, clip, part, take)) {
+        if (bad && whole) damaged.push(frame);
+        shots?.goOnTo(frame + 1);
         await calm();
       }
     // One by one, each would cost what putting the whole sheet does.

@@ -1,4 +1,4 @@
-import { entriesOf, unfold } from '../storage/project-zip';
+import { entriesOf, unfold } from '../zip';
 import type { PictureFile } from './picture-file';
 
 /** Pictures a second of numbered pictures, until a clip is read at another rate. */

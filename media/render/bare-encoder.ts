@@ -2,7 +2,7 @@ import { NullTarget, Output, VideoSample } from 'mediabunny';
 import { ClipRow } from '../frames/clip-row';
 import { OpenClips } from '../frames/open-clips';
 import { filmKindOf } from './encoders';
-import { fileSize } from './file-size';
+import { fileSize } from '../frames/file-size';
 import type { Setting } from './messages';
 import { encoderAt } from './quality';
 import { FullFrames } from './full-frames';

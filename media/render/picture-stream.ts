@@ -3,7 +3,7 @@ import { ClipRow } from '../frames/clip-row';
 import { FrameServer, type Served } from '../frames/frame-server';
 import { FrameSets } from '../frames/frame-sets';
 import { OpenClips } from '../frames/open-clips';
-import { type TreatedFrames, treatedFor } from '../looks/treated-frames';
+import { type TreatedFrames, treatedFor } from './treated-frames';
 import { inOrder } from '../pixels/in-order';
 import type { DecodeCounters } from '../reader/run-decoder';
 import { FullFrames, blackFrame, pictureBytes } from './full-frames';

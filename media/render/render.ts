@@ -1,7 +1,7 @@
 import { Output, StreamTarget, type StreamTargetChunk } from 'mediabunny';
 import { encodePlan, encodedPlaces } from './encode-plan';
 import { filmKindOf } from './encoders';
-import { fileSize } from './file-size';
+import { fileSize } from '../frames/file-size';
 import { type GivenPicture, lookedAt, rowsOf, smallGrey } from './given';
 import type { RenderCounts, RenderJob, Setting } from './messages';
 import { PacketWriter } from './packet-writer';

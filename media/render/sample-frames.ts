@@ -1,5 +1,5 @@
 import { budgets } from '../budgets';
-import { fileSize } from './file-size';
+import { fileSize } from '../frames/file-size';
 import type { PictureJob } from './messages';
 import { PictureStream } from './picture-stream';
 

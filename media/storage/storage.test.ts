@@ -5,7 +5,7 @@ import { BlobWriter, TextReader, Uint8ArrayReader, ZipWriter } from '@zip.js/zip
 import { database } from './database';
 import { type JournalStorage, forgetUnsaved, noteUnsaved, notedUnsaved } from './journal';
 import { changeProject, putProject, revisionOf, writeProject } from './project-records';
-import { entriesOf, unfold } from './project-zip';
+import { entriesOf, unfold } from '../zip';
 
 const shown = { poster: null, lengthFrames: 12 };
 const pier = newProject('p', 'Pier', 0);

@@ -1,4 +1,4 @@
-import { entriesOf, unfold } from '../../storage/project-zip';
+import { entriesOf, unfold } from '../../zip';
 import { Said } from '../../worker-client';
 import { type GivenPicture, alike, smallGrey } from '../given';
 import type { PictureFormat } from '../messages';

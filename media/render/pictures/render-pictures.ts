@@ -1,7 +1,7 @@
 import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { Surface } from '@skipback/core/pixels/surface';
 import { bytesOf } from '../quality';
-import { fileSize } from '../file-size';
+import { fileSize } from '../../frames/file-size';
 import { lookedAt, smallGrey } from '../given';
 import type { PictureFormat, RenderJob } from '../messages';
 import { Cancelled, type MadeFile, type Progress } from '../render';

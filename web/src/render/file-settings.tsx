@@ -7,7 +7,7 @@ import { rateText, toNumber } from '@skipback/core/time/rational';
 import { formatTimecode } from '@skipback/core/time/timecode';
 import { frame } from '@skipback/core/time/units';
 import { FILE_KINDS, filmKindOf, soundCodecOf } from '@skipback/media/render/encoders';
-import { fileSize } from '@skipback/media/render/file-size';
+import { fileSize } from '@skipback/media/frames/file-size';
 import {
   type FilmFormat,
   type RenderSettings,

@@ -2,7 +2,7 @@ import { Box, Button, LinearProgress } from '@mui/material';
 import { visuallyHidden } from '@mui/utils';
 import type { Project } from '@skipback/core/project/schema';
 import { encodableKinds } from '@skipback/media/render/encoders';
-import { fileSize } from '@skipback/media/render/file-size';
+import { fileSize } from '@skipback/media/frames/file-size';
 import { type RenderSettings, isFilm } from '@skipback/media/render/messages';
 import { pictureCount } from '@skipback/media/render/pictures/kinds';
 import { useQuery } from '@tanstack/react-query';

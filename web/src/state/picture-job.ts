@@ -1,7 +1,7 @@
 import type { CompiledProject } from '@skipback/core/project/compile';
 import type { Project } from '@skipback/core/project/schema';
 import { drawingThreads } from '@skipback/media/pixels/pixel-pool';
-import { fileSize } from '@skipback/media/render/file-size';
+import { fileSize } from '@skipback/media/frames/file-size';
 import { type PictureJob, type RenderSettings, holdsTransparency } from '@skipback/media/render/messages';
 import { resultOf } from './compiled';
 import type { ClipState } from './library';

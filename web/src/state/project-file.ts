@@ -2,7 +2,7 @@ import { foreignJson } from '@skipback/core/foreign';
 import { readProject } from '@skipback/core/project/read-project';
 import type { Project } from '@skipback/core/project/schema';
 import { ownSounds } from '@skipback/core/project/sound-actions';
-import { MOST_DOCUMENT, cutOff, entriesOf, unfold } from '@skipback/media/storage/project-zip';
+import { MOST_DOCUMENT, cutOff, entriesOf, unfold } from '@skipback/media/zip';
 import { mediaFile, renderScratch } from '@skipback/media/storage/media-files';
 import { BlobReader, TextReader, ZipWriter } from '@zip.js/zip.js';
 import { Said } from '@skipback/media/worker-client';

@@ -5,8 +5,8 @@ import { budgets } from '../budgets';
 import { Fields, jobOf } from '../flow/fields';
 import type { FrameSets } from '../frames/frame-sets';
 import { PixelPool } from '../pixels/pixel-pool';
-import { FILE_COLOUR } from '../render/full-frames';
-import type { PictureJob } from '../render/messages';
+import { FILE_COLOUR } from './full-frames';
+import type { PictureJob } from './messages';
 
 /** Buffers for source pictures kept for the next ones. */
 const MOST_SPARE = 16;

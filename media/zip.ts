@@ -1,4 +1,4 @@
-import { Said } from '../worker-client';
+import { Said } from './worker-client';
 import type { FileEntry } from '@zip.js/zip.js';
 
 /** The package for zips, for those who come to one: it is a fifth of what a worker would load. */
