@@ -1,6 +1,6 @@
 import { CutFinder, SMALL } from '@skipback/core/moments/cuts';
 import type { ClipSource } from '../frames/clip-row';
-import { greyOf, readSmall } from './look-closer';
+import { greyOf, readSmall } from './small-frames';
 
 /** Frames around a stretch that are looked at too: whether something is a cut is told from its neighbours. */
 const AROUND = 48;

@@ -3,7 +3,7 @@ import type { Stretch } from '@skipback/core/moments/known-shots';
 import type { ClipSource } from '../frames/clip-row';
 import { WorkerClient } from '../worker-client';
 import type { Inspection } from './inspect';
-import type { SeamLooks } from './look-closer';
+import type { SeamLooks } from './seam';
 import {
   type ImportReply,
   ImportReplySchema,

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { ClipSource } from '../frames/clip-row';
 import { bulk, count } from '../heard';
 import type { Inspection } from './inspect';
-import type { SeamLooks } from './look-closer';
+import type { SeamLooks } from './seam';
 
 /** Thumbnails of a clip: one picture with equal cells, row by row, at evenly spaced frames. */
 export interface ThumbnailSheet {

@@ -4,7 +4,7 @@ import { type OpenClip, OpenClips, type Orientation } from '../frames/open-clips
 import type { PacketIndex } from '../reader/packet-index';
 import { readFrames } from '../frames/read-frames';
 import { SmallPictures } from '../frames/small-picture';
-import { greyOf } from './look-closer';
+import { greyOf } from './small-frames';
 import { READ_WHOLE } from './clip-facts';
 import type { ThumbnailSheet } from './messages';
 

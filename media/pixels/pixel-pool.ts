@@ -26,7 +26,7 @@ export type PixelWorker = Pick<Worker, 'postMessage' | 'terminate' | 'addEventLi
 /** A question, made anew each time it is asked: what it gives away goes with a thread that is lost. */
 type Question = (id: number) => { readonly request: PixelRequest; readonly transfer?: Transferable[] };
 
-interface Waiting {
+interface WaitingJob {
   readonly thread: Thread;
   readonly question: Question;
   /** Whether it was lost with a thread before. */
@@ -51,7 +51,7 @@ export class PixelPool {
   private drawer: Drawer | undefined;
   private readonly running: Thread[] = [];
   private tables: Readonly<Record<string, string>> = {};
-  private readonly waiting = new Map<number, Waiting>();
+  private readonly waiting = new Map<number, WaitingJob>();
   private spare: Uint8Array<ArrayBuffer>[] = [];
   private nextId = 0;
   /** Whether sources must lie where every thread can read them. */

@@ -1,7 +1,7 @@
 import { frame } from '@skipback/core/time/units';
 import { SharedPicture } from '../frames/shared-picture';
 import { Filling, type Making } from './filling';
-import { Follower, Waiting } from './follower';
+import { PictureClock, ReadyPictures } from './picture-clock';
 import { playOrder } from './play-order';
 import type { Screen, ShownPicture } from './screen';
 import type { ScreenLooks } from './screen-looks';
@@ -63,7 +63,7 @@ async function played(machine: Machine, ms: number) {
   const behind: { readonly ms: number; readonly frames: number }[] = [];
   let began: number | undefined;
   const screen = { show: () => undefined } as unknown as Screen;
-  const follower = new Follower(
+  const follower = new PictureClock(
     screen,
     LOOKS,
     (reply) => {
@@ -96,7 +96,7 @@ async function played(machine: Machine, ms: number) {
     };
     return setTimeout(refresh, wait) as unknown as number;
   };
-  const waiting = new Waiting(10);
+  const waiting = new ReadyPictures(10);
   abort.signal.addEventListener('abort', () => {
     waiting.clear();
     waiting.taken();

@@ -1,7 +1,7 @@
 import { frame } from '@skipback/core/time/units';
 import { inOrder } from '../pixels/in-order';
 import type { SharedPicture } from '../frames/shared-picture';
-import type { Waiting } from './follower';
+import type { ReadyPictures } from './picture-clock';
 import type { PlayOrder } from './play-order';
 import type { ShownPicture } from './screen';
 
@@ -62,7 +62,7 @@ export class Filling {
     private readonly order: PlayOrder,
     private readonly loops: boolean,
     private readonly rateHz: number,
-    private readonly waiting: Waiting,
+    private readonly waiting: ReadyPictures,
     private readonly making: Making,
   ) {}
 

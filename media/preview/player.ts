@@ -8,7 +8,7 @@ import { FrameSets } from '../frames/frame-sets';
 import type { SharedPicture } from '../frames/shared-picture';
 import type { DecodeCounters } from '../reader/run-decoder';
 import { Filling, type Making } from './filling';
-import { Follower, Waiting, aheadOf } from './follower';
+import { PictureClock, ReadyPictures, aheadOf } from './picture-clock';
 import type { PreviewReply, PreviewRequest, PreviewStats } from './messages';
 import { playOrder, stillOrder } from './play-order';
 import { sentenceOf } from '../worker-client';
@@ -43,7 +43,7 @@ export class Player {
   private abort = new AbortController();
   private serving: Promise<void> = Promise.resolve();
   private playing = false;
-  private readonly follower: Follower;
+  private readonly follower: PictureClock;
   private readonly looks: ScreenLooks;
   /** Whether the still that was asked for is not there yet, and how wide it is wanted with each look once it is. */
   private stillComes = false;
@@ -67,7 +67,7 @@ export class Player {
       const small = clip.copies?.some((c) => frame >= c.first && frame < c.end) ? 'small' : '';
       return `${clip.file.size} ${clip.file instanceof File ? `${clip.file.name} ${clip.file.lastModified}` : ''} ${clip.framing} ${clip.clear ? 'clear' : ''} ${small} ${clip.placing?.key ?? ''} ${frame}`;
     });
-    this.follower = new Follower(screen, this.looks, tell, () => this.tellStats());
+    this.follower = new PictureClock(screen, this.looks, tell, () => this.tellStats());
   }
 
   get stats(): PreviewStats {
@@ -157,7 +157,7 @@ export class Player {
     this.follower.begin();
     const abort = (this.abort = new AbortController());
     const ahead = aheadOf(this.screen.pictureBytes);
-    const waiting = new Waiting(ahead);
+    const waiting = new ReadyPictures(ahead);
     const filling = new Filling(
       order,
       loops,

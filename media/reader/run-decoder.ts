@@ -78,7 +78,7 @@ export async function* decodeRun(
 const inSoftware = new WeakSet<ClipFile>();
 
 /** The colour a decoder is told: as tagged, and for untagged pictures what their size makes of them. */
-function told({ colorSpace, codedHeight }: VideoDecoderConfig): VideoColorSpaceInit {
+function taggedColour({ colorSpace, codedHeight }: VideoDecoderConfig): VideoColorSpaceInit {
   if (colorSpace?.matrix) return colorSpace;
   const hd = (codedHeight ?? 0) >= 720;
   const standard = hd ? 'bt709' : 'smpte170m';
@@ -138,7 +138,7 @@ async function* decodeStretch(
     wake();
   };
   const settings: VideoDecoderConfig = {
-    ...{ ...config, colorSpace: told(config) },
+    ...{ ...config, colorSpace: taggedColour(config) },
     ...(how.software && { hardwareAcceleration: 'prefer-software' as const }),
   };
   const alpha = file.mayBeClear

@@ -1,7 +1,7 @@
 import { VideoSampleSink } from 'mediabunny';
 import { openFilmFile } from '../reader/clip-file';
 import { Said } from '../worker-client';
-import { type GivenPicture, alike, isNeighbour, nearness, rowsOf, smallGrey } from './given';
+import { type GivenPicture, alike, isNeighbour, nearness, rowsOf, smallGrey } from './proof-samples';
 import type { RenderProof } from './messages';
 
 /** What the file itself says. */

@@ -11,8 +11,7 @@ import {
   VideoSampleSource,
   canEncodeVideo,
 } from 'mediabunny';
-import { planesBytes } from '@skipback/core/pixels/planes';
-import { workingPlanes } from '../frames/working-planes';
+import { planesOf } from './planes-of';
 import { Said } from '../worker-client';
 import type { FileKind } from './encoders';
 import type { RenderSettings, Setting } from './messages';
@@ -227,33 +226,9 @@ async function tryOut(
 
 /** Sum of squared differences over all planes of two pictures of one size, both I420. */
 async function squaredDifference(a: VideoFrame, b: VideoFrame): Promise<{ squares: number; values: number }> {
-  const [x, y] = await Promise.all([bytesOf(a), bytesOf(b)]);
+  const [x, y] = await Promise.all([planesOf(a), planesOf(b)]);
   const values = Math.min(x.length, y.length);
   let squares = 0;
   for (let i = 0; i < values; i++) squares += (x[i]! - y[i]!) ** 2;
   return { squares, values };
-}
-
-/** A picture's planes in I420, rows without gaps; those of I420A have what is there of each point after them. */
-export async function bytesOf(picture: VideoFrame): Promise<Uint8Array> {
-  const { width, height } = picture.visibleRect!;
-  if (picture.format !== 'I420' && picture.format !== 'I420A') {
-    // Some browsers give what they decode in another layout, or in other colours.
-    const bytes = new Uint8Array(planesBytes(width, height));
-    await workingPlanes(picture, { rotation: 0, flip: false, width, height }, bytes);
-    return bytes;
-  }
-  const [w, h] = [(width + 1) >> 1, (height + 1) >> 1];
-  const colours = width * height + 2 * w * h;
-  const clear = picture.format === 'I420A';
-  const bytes = new Uint8Array(clear ? colours + width * height : colours);
-  await picture.copyTo(bytes, {
-    layout: [
-      { offset: 0, stride: width },
-      { offset: width * height, stride: w },
-      { offset: width * height + w * h, stride: w },
-      ...(clear ? [{ offset: colours, stride: width }] : []),
-    ],
-  });
-  return bytes;
 }

@@ -2,7 +2,7 @@ import { Output, StreamTarget, type StreamTargetChunk } from 'mediabunny';
 import { encodePlan, encodedPlaces } from './encode-plan';
 import { filmKindOf } from './encoders';
 import { fileSize } from '../frames/file-size';
-import { type GivenPicture, lookedAt, rowsOf, smallGrey } from './given';
+import { type GivenPicture, lookedAt, rowsOf, smallGrey } from './proof-samples';
 import type { RenderCounts, RenderJob, Setting } from './messages';
 import { PacketWriter } from './packet-writer';
 import { AIMS_DB, type Trial, settingFor } from './quality';

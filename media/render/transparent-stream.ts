@@ -5,7 +5,7 @@ import { budgets } from '../budgets';
 import { FILE_COLOUR } from './full-frames';
 import type { PictureJob } from './messages';
 import { PictureStream } from './picture-stream';
-import { bytesOf } from './quality';
+import { planesOf } from './planes-of';
 
 /** The pictures of a result, with what is transparent of them where the job wants it. */
 export const streamOf = (job: PictureJob, size: Size): PictureStream | TransparentStream =>
@@ -54,10 +54,10 @@ export class TransparentStream {
         try {
           const next = await beside.next();
           if (next.done) return;
-          const grey = await bytesOf(next.value).finally(() => next.value.close());
+          const grey = await planesOf(next.value).finally(() => next.value.close());
           const bytes = new Uint8Array(transparentBytes(width, height));
           withTransparency(
-            planesIn(await bytesOf(picture), width, height),
+            planesIn(await planesOf(picture), width, height),
             grey.subarray(0, width * height),
             bytes,
           );

@@ -100,7 +100,7 @@ export class TreatedFrames {
   private async sourceOf(frame: VideoFrame, own: Uint8Array[]): Promise<Uint8Array> {
     const known = this.shared.get(frame);
     if (known) return known;
-    const bytes = this.bytesOf(frame);
+    const bytes = this.copyOf(frame);
     if (this.shared.size < Math.min(MOST_SHARED, this.most)) this.shared.set(frame, bytes);
     else own.push(await bytes);
     return bytes;
@@ -121,7 +121,7 @@ export class TreatedFrames {
     this.spare.push(...buffers.slice(0, Math.max(0, MOST_SPARE - this.spare.length)));
   }
 
-  private async bytesOf(frame: VideoFrame): Promise<Uint8Array> {
+  private async copyOf(frame: VideoFrame): Promise<Uint8Array> {
     const { width, height } = this;
     this.counts.copied++;
     const bytes = this.spare.pop() ?? this.pool.sourceBytes(planesBytes(width, height));

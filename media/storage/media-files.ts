@@ -20,7 +20,7 @@ export async function keepMediaFile(
   try {
     const handle = await (await folder()).getFileHandle(id, { create: true });
     const target = await handle.createWritable();
-    await (progress ? told(file, progress) : file.stream()).pipeTo(target);
+    await (progress ? counted(file, progress) : file.stream()).pipeTo(target);
     if ((await handle.getFile()).size !== file.size) throw new Error('not all was written');
     session.delete(id);
     return { kept: true };
@@ -32,7 +32,7 @@ export async function keepMediaFile(
 }
 
 /** A file's bytes; `progress` hears how many of them were taken. */
-function told(file: File, progress: (share: number) => void): ReadableStream<Uint8Array> {
+function counted(file: File, progress: (share: number) => void): ReadableStream<Uint8Array> {
   let taken = 0;
   return file.stream().pipeThrough(
     new TransformStream<Uint8Array, Uint8Array>({

@@ -1,6 +1,6 @@
 import { entriesOf, unfold } from '../../zip';
 import { Said } from '../../worker-client';
-import { type GivenPicture, alike, smallGrey } from '../given';
+import { type GivenPicture, alike, smallGrey } from '../proof-samples';
 import type { PictureFormat } from '../messages';
 import type { Proven } from '../prove';
 import { pictureKind } from './kinds';

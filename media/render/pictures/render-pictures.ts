@@ -1,8 +1,8 @@
 import { planesBytes, planesIn } from '@skipback/core/pixels/planes';
 import { Surface } from '@skipback/core/pixels/surface';
-import { bytesOf } from '../quality';
+import { planesOf } from '../planes-of';
 import { fileSize } from '../../frames/file-size';
-import { lookedAt, smallGrey } from '../given';
+import { lookedAt, smallGrey } from '../proof-samples';
 import type { PictureFormat, RenderJob } from '../messages';
 import { Cancelled, type MadeFile, type Progress } from '../render';
 import { streamOf } from '../transparent-stream';
@@ -46,7 +46,7 @@ export async function renderPictures(
   const positions = picturesOf(stream.sets.length, job);
   const frameS = job.rate.den / job.rate.num;
   const rgbaOf = async (frame: VideoFrame): Promise<Uint8Array<ArrayBuffer>> => {
-    const bytes = await bytesOf(frame);
+    const bytes = await planesOf(frame);
     surface.load(planesIn(bytes, size.width, size.height));
     const rgba = new Uint8Array(surface.pixels);
     const alphas = bytes.subarray(planesBytes(size.width, size.height));

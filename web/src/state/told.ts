@@ -1,5 +1,5 @@
 import type { Flashing } from '@skipback/core/looks/flashing';
-import type { SeamLooks } from '@skipback/media/import/look-closer';
+import type { SeamLooks } from '@skipback/media/import/seam';
 import type { MotionReady, PreviewStats, Spans } from '@skipback/media/preview/messages';
 import { create } from 'zustand';
 

@@ -5,7 +5,7 @@ import type { Stereo } from '@skipback/core/sound/stereo';
 import { type Frame, frame, frameWithin } from '@skipback/core/time/units';
 import { flashingIn } from '@skipback/core/looks/flashing';
 import { type Recipes, untouched } from '@skipback/core/looks/recipes';
-import type { SeamLooks } from '@skipback/media/import/look-closer';
+import type { SeamLooks } from '@skipback/media/import/seam';
 import type { Project } from '@skipback/core/project/schema';
 import type { SmallCopy } from '@skipback/media/frames/small-copy';
 import { type ResultArrays, resultOf } from './compiled';

@@ -1,4 +1,4 @@
-import { alike, isNeighbour, lookedAt, nearness } from './given';
+import { alike, isNeighbour, lookedAt, nearness } from './proof-samples';
 
 describe('the pictures of a finished file that are looked at', () => {
   it('are the first and the last, some between, and both sides of every cut', () => {

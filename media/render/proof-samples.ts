@@ -1,6 +1,6 @@
 import { planesBytes } from '@skipback/core/pixels/planes';
 import type { RenderJob } from './messages';
-import { bytesOf } from './quality';
+import { planesOf } from './planes-of';
 
 /** A picture that went into the encoder, small, to be held against what the finished file shows there. */
 export interface GivenPicture {
@@ -39,7 +39,7 @@ const ROWS_BYTES = 512 << 10;
 /** Evenly spread rows of a picture's planes, about half a megabyte: the same ones of every picture of a size. */
 export async function rowsOf(picture: VideoFrame): Promise<Uint8Array> {
   const { width, height } = picture.visibleRect!;
-  const bytes = await bytesOf(picture);
+  const bytes = await planesOf(picture);
   const every = Math.max(1, Math.ceil(planesBytes(width, height) / ROWS_BYTES));
   const [w, h] = [(width + 1) >> 1, (height + 1) >> 1];
   const rows = (from: number, stride: number, count: number) =>

@@ -28,7 +28,7 @@ export interface Ready {
 }
 
 /** Pictures made ready on one side and shown on the other. */
-export class Waiting {
+export class ReadyPictures {
   readonly pictures: Ready[] = [];
   /** Set when no more come. */
   filled = false;
@@ -65,7 +65,7 @@ export class Waiting {
  * Shows what is due by a monotonic clock, one display frame after the other. What was due and not shown is counted;
  * where drawing is to blame, pictures are drawn coarser for a while.
  */
-export class Follower {
+export class PictureClock {
   /** Pictures shown, and those that were due but never reached the screen, since playing began. */
   shown = 0;
   late = 0;
@@ -94,7 +94,7 @@ export class Follower {
    * last one there is.
    */
   async follow(
-    waiting: Waiting,
+    waiting: ReadyPictures,
     first: Frame,
     lastTurn: number,
     rateHz: number,

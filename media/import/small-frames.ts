@@ -1,17 +1,12 @@
-import { type Signatures, pictureDifference, usualStep } from '@skipback/core/checks/likeness';
-import { drawStack, tablesOf } from '@skipback/core/looks/draw';
-import type { Drawn } from '@skipback/core/looks/resolve';
-import { Surface } from '@skipback/core/pixels/surface';
+import type { Signatures } from '@skipback/core/checks/likeness';
 import { VideoSample } from 'mediabunny';
 import type { ClipSource } from '../frames/clip-row';
 import { OpenClips } from '../frames/open-clips';
 import { readFrames } from '../frames/read-frames';
 import { SmallPictures } from '../frames/small-picture';
 
-const WIDTH = 48;
-const HEIGHT = 27;
-/** Pictures are this many times as large while looks are drawn on them. */
-const LARGER = 8;
+/** Pixels of the grey pictures that are compared. */
+export const GREY = { width: 48, height: 27 } as const;
 
 /**
  * Reads those of frames [first, end) of a clip that are `wanted`, one after another, upright, `width` pixels wide and
@@ -40,9 +35,9 @@ export async function readSmall(
 
 /** Small grey pictures of frames [first, end), for comparing. */
 export async function signaturesOf(clip: ClipSource, first: number, end: number): Promise<Signatures> {
-  const size = WIDTH * HEIGHT;
+  const size = GREY.width * GREY.height;
   const values = new Uint8Array((end - first) * size);
-  await readSmall(clip, { first, end, width: WIDTH, height: HEIGHT }, (pixels, frame) => {
+  await readSmall(clip, { first, end, ...GREY }, (pixels, frame) => {
     greyOf(pixels, values, (frame - first) * size);
   });
   return { firstFrame: first, size, values };
@@ -52,73 +47,6 @@ export async function signaturesOf(clip: ClipSource, first: number, end: number)
 export function greyOf(data: Uint8ClampedArray, values: Uint8Array, at: number): void {
   for (let i = 0; 4 * i < data.length; i++)
     values[at + i] = (data[4 * i]! * 54 + data[4 * i + 1]! * 183 + data[4 * i + 2]! * 19) >> 8;
-}
-
-/** What is drawn on the two frames of a seam. */
-export interface SeamLooks {
-  readonly before: readonly Drawn[];
-  readonly after: readonly Drawn[];
-  /** Colour tables by their names, in base64. */
-  readonly tables: Readonly<Record<string, string>>;
-  /** Width of the project's picture, pixels. */
-  readonly projectWidth: number;
-}
-
-/** A frame with its looks, as a small grey picture. */
-async function treatedSignature(
-  clip: ClipSource,
-  frame: number,
-  stack: readonly Drawn[],
-  { tables, projectWidth }: SeamLooks,
-): Promise<Uint8Array> {
-  const [width, height] = [WIDTH * LARGER, HEIGHT * LARGER];
-  const surface = new Surface(width, height);
-  await readSmall(clip, { first: frame, end: frame + 1, width, height }, (pixels) =>
-    surface.loadRgba(pixels),
-  );
-  drawStack(surface, stack, width / projectWidth, tablesOf(tables));
-  const small = new Uint8ClampedArray(4 * WIDTH * HEIGHT);
-  for (let i = 0; i < small.length; i++) {
-    const [x, y, c] = [(i >> 2) % WIDTH, Math.floor((i >> 2) / WIDTH), i & 3];
-    let sum = 0;
-    for (let dy = 0; dy < LARGER; dy++)
-      for (let dx = 0; dx < LARGER; dx++)
-        sum += surface.pixels[4 * ((y * LARGER + dy) * width + x * LARGER + dx) + c]!;
-    small[i] = sum / LARGER ** 2;
-  }
-  const values = new Uint8Array(WIDTH * HEIGHT);
-  greyOf(small, values, 0);
-  return values;
-}
-
-/**
- * How much the picture changes from one frame to another, in usual steps of the clip around them: about 1
- * looks like any other step, much more is a visible jump. With `looks` also how much it does with them.
- */
-export async function seamBetween(
-  clip: ClipSource,
-  before: number,
-  after: number,
-  looks?: SeamLooks,
-): Promise<{ plain: number; treated: number | undefined }> {
-  const count = clip.index.times.length;
-  const around = (frame: number) => signaturesOf(clip, Math.max(0, frame - 2), Math.min(count, frame + 3));
-  const [a, b] = [await around(before), await around(after)];
-  const pair = { firstFrame: 0, size: a.size, values: new Uint8Array(2 * a.size) };
-  pair.values.set(
-    a.values.subarray((before - a.firstFrame) * a.size, (before - a.firstFrame + 1) * a.size),
-    0,
-  );
-  pair.values.set(
-    b.values.subarray((after - b.firstFrame) * b.size, (after - b.firstFrame + 1) * b.size),
-    a.size,
-  );
-  const step = Math.max(1e-4, usualStep(a), usualStep(b));
-  const plain = pictureDifference(pair, 0, 1) / step;
-  if (!looks) return { plain, treated: undefined };
-  pair.values.set(await treatedSignature(clip, before, looks.before, looks), 0);
-  pair.values.set(await treatedSignature(clip, after, looks.after, looks), a.size);
-  return { plain, treated: pictureDifference(pair, 0, 1) / step };
 }
 
 /** Every `step`-th of frames [first, end), `width` pixels wide, in the clip's own shape. The caller closes them. */
