@@ -130,7 +130,7 @@ async function* decodeStretch(
     wake();
   };
   const looks = setInterval(() => {
-    const atWork = flushing || decoder.decodeQueueSize > 0;
+    const atWork = flushing || decoder.decodeQueueSize > 0 || (alpha?.held ?? 0) > 0;
     if (awaited && atWork && ++quiet >= HUNG_AFTER) fails(new Error('the decoder gives no answer'));
   }, LOOKS_EVERY_MS);
   const whole = (picture: VideoFrame) => {
