@@ -264,6 +264,11 @@ const change: fc.Arbitrary<Change> = fc.oneof(
       (p) =>
         actions.setReadAt(sounds.setMade(p, 'thump', { gainDb }), 'c', rational(24)),
   ),
+  fc.array(fc.integer({ min: 1, max: 500 }), { maxLength: 5 }).map(
+    (cuts): Change =>
+      (p) =>
+        actions.setNotCuts(p, 'c', cuts),
+  ),
 );
 
 /** As it is written, names without the blanks around them. */

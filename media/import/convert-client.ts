@@ -8,7 +8,7 @@ const RefusalSchema = z.object({ sentence: z.string().max(400) });
 /** What became of a film besides, by the server's words for it. */
 const CHANGES: Record<string, string> = {
   interlaced: 'It was interlaced: its fields are made into whole frames.',
-  bits: 'Of more than 8 bits a colour 8 are left.',
+  bits: 'It had more than 8 bits a colour: 8 are left.',
 };
 
 /** How long it may take to say whether it converts, milliseconds. */

@@ -22,13 +22,13 @@ export class Following {
         failed: (how) =>
           failed(
             how === 'hung'
-              ? 'Following got no further and was ended, with what it had found. Begin it again.'
-              : 'Following stopped; begin it again.',
+              ? 'Tracking got no further and was ended; what it had found is lost. Begin it again.'
+              : 'Tracking stopped; begin it again.',
           ),
         quietMs: QUIET_MS,
         stops: {
           withinMs: ENDS_WITHIN_MS,
-          reply: failed('Following was ended by force, with what it had found. Begin it again.'),
+          reply: failed('Tracking was ended by force; what it had found is lost. Begin it again.'),
         },
       },
       hear,

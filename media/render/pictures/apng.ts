@@ -5,7 +5,7 @@ import { type PictureSink, type SinkOrder, wholeParts } from './sink';
 /** Milliseconds a picture may last, by what the format has room for. */
 const MOST_MS = 65_535;
 
-/** An animated PNG that plays for ever, without loss: of each picture what changed, packed beside others, written as it comes. */
+/** An animated PNG that plays for ever, without loss where it is opaque: of each picture what changed, packed beside others, written as it comes. */
 export async function apngSink({ width, height, count, target }: SinkOrder): Promise<PictureSink> {
   await target.write(beginning(width, height, count));
   let before: Uint8Array<ArrayBuffer> | undefined;

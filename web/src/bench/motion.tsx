@@ -136,9 +136,9 @@ export function Cuts({ compiled }: { readonly compiled: CompiledPiece }) {
       {gone.length > 0 && (
         <Line>
           <span>
-            <b>{gone.length}</b> taken away
+            <b>{gone.length}</b> {gone.length === 1 ? 'cut' : 'cuts'} taken away
           </span>
-          <Mending onPress={() => say('look for cuts again', [])}>Cuts again</Mending>
+          <Mending onPress={() => say('look for cuts again', [])}>Bring back</Mending>
         </Line>
       )}
     </Box>

@@ -12,6 +12,8 @@ import { type ClipState, type LoadedClip, learned, thumbnailsOf } from './librar
 const AT_ONCE = 1500;
 /** Frames before and after a span that moves may reach. */
 const BESIDE = 60;
+/** Stretches begin and end at multiples of so many frames: a span that is dragged asks seldom. */
+const STEP = 240;
 
 /** Whether a clip's cuts are looked for where they are needed only: thumbnails look through shorter ones whole. */
 const isLong = ({ facts }: MediaRecord): boolean => frameCount(facts.table) > READ_WHOLE;
@@ -22,7 +24,10 @@ function stretchesOver(project: Project, { clip, record }: LoadedClip): Stretch[
   const count = frameCount(record.facts.table);
   return project.pieces
     .filter((piece) => piece.clipId === clip.id)
-    .map(({ span }): Stretch => [Math.max(0, span.in - BESIDE), Math.min(count, span.out + BESIDE)]);
+    .map(({ span }): Stretch => [
+      STEP * Math.floor(Math.max(0, span.in - BESIDE) / STEP),
+      Math.min(count, STEP * Math.ceil((span.out + BESIDE) / STEP)),
+    ]);
 }
 
 /** Looks for cuts where a long clip was not looked through yet, one part after the other, and keeps what is found. */
@@ -30,6 +35,7 @@ async function readShots(
   loaded: LoadedClip,
   wanted: readonly Stretch[],
   urgent: boolean,
+  signal?: AbortSignal,
 ): Promise<MediaRecord> {
   const { id } = loaded.record;
   let { record } = loaded;
@@ -37,6 +43,7 @@ async function readShots(
     // Another piece, or another tab, may have had it read by now.
     record = (await database.media.get(id).catch(() => undefined)) ?? record;
     for (const part of unread(record.shots ?? NOTHING_READ, stretch, AT_ONCE)) {
+      if (signal?.aborted) return record;
       const cuts = await importClient.cuts(loaded.source, part, urgent);
       const shots = withRead(record.shots ?? NOTHING_READ, part, cuts);
       record = { ...record, shots };
@@ -66,6 +73,9 @@ export const withCutsKnown = (
     }),
   );
 
+/** What nobody waits for is read one after the other; of what was asked for in between only what still is. */
+let reading: Promise<unknown> = Promise.resolve();
+
 /** Looks for the cuts of the open project's long clips, where their pictures are made between frames. */
 export function useShots(project: Project, clips: readonly ClipState[]): void {
   const wanted = clips.flatMap(({ loaded }) => {
@@ -78,9 +88,12 @@ export function useShots(project: Project, clips: readonly ClipState[]): void {
   useQuery({
     queryKey: ['shots', first?.loaded.record.id, first?.stretches],
     enabled: first !== undefined,
-    queryFn: async () => {
-      const { shots } = await readShots(first!.loaded, first!.stretches, false);
-      if (shots) learned(first!.loaded.record.id, { shots });
+    queryFn: async ({ signal }) => {
+      const { loaded, stretches } = first!;
+      const mine = reading.then(() => readShots(loaded, stretches, false, signal));
+      reading = mine.catch(() => undefined);
+      const { shots } = await mine;
+      if (shots) learned(loaded.record.id, { shots });
       return null;
     },
   });
